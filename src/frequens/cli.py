@@ -1,0 +1,111 @@
+"""The `frequens` command: measures and simulations for scripts."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from .core import InvalidSession, measure, read_session
+
+EXIT_BAD_INPUT = 2
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the command; returns the exit status, 2 for input that cannot be right."""
+    parser = argparse.ArgumentParser(prog="frequens", description=__doc__)
+    commands = parser.add_subparsers(dest="command", required=True)
+    measuring = commands.add_parser("measure", help="print the findings of a coded session as JSON")
+    measuring.add_argument("file", metavar="FILE", help="a frequens-session file, - for standard input")
+    measuring.set_defaults(run=_measure)
+    _add_simulate(commands)
+    options = parser.parse_args(arguments)
+    return int(options.run(options))
+
+
+def _measure(options: argparse.Namespace) -> int:
+    try:
+        record = read_session(_read_json(options.file))
+    except InvalidSession as invalid:
+        return _refuse(*invalid.faults)
+    except (OSError, ValueError, RecursionError) as error:
+        return _refuse(f"{options.file}: {_plain(error)}")
+    json.dump(measure(record), sys.stdout, indent=1, allow_nan=False)
+    sys.stdout.write("\n")
+    return 0
+
+
+def _read_json(file: str) -> Any:
+    text = sys.stdin.read() if file == "-" else Path(file).read_text(encoding="utf-8")
+    return json.loads(text)
+
+
+def _plain(error: Exception) -> str:
+    if isinstance(error, OSError):
+        return error.strerror or str(error)
+    if isinstance(error, json.JSONDecodeError):
+        return f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
+    return f"not JSON: {error}"
+
+
+def _refuse(*faults: str) -> int:
+    for fault in faults:
+        print(fault, file=sys.stderr)
+    return EXIT_BAD_INPUT
+
+
+def _add_simulate(commands: Any) -> None:
+    simulating = commands.add_parser(
+        "simulate", help="film a made-up session and write its truth beside it"
+    )
+    simulating.add_argument("film", metavar="FILM", type=Path, help="a .mp4, .mov, .mkv or .webm to write")
+    simulating.add_argument("--length", type=float, default=60.0, help="seconds, 4 to 600")
+    simulating.add_argument("--seed", type=int, default=1, help="another number, another session")
+    simulating.add_argument("--late", type=float, default=0.0, help="seconds added to every marker")
+    simulating.add_argument("--fps", default="30", help="frames a second, also 30000/1001")
+    simulating.add_argument("--variable", action="store_true", help="uneven frame intervals")
+    simulating.add_argument("--b-frames", type=int, default=2)
+    simulating.add_argument("--key-frame-every", type=int, default=60, help="frames")
+    simulating.add_argument("--start-offset", type=float, default=0.0, help="seconds")
+    simulating.add_argument("--rotation", type=int, default=0, choices=(0, 90, 180, 270))
+    simulating.add_argument("--codec", default="h264", choices=("h264", "hevc", "vp9"))
+    simulating.add_argument("--size", default="1280x720", help="width x height as displayed")
+    simulating.add_argument("--noise", type=float, default=0.02, help="0 to 1, picture and sound")
+    simulating.add_argument("--numbered", action="store_true", help="paint frame numbers, for tests")
+    simulating.set_defaults(run=_simulate)
+
+
+def _simulate(options: argparse.Namespace) -> int:
+    from .media.camera import FilmOptions, script_session, shoot
+
+    def report(share: float) -> None:
+        if sys.stderr.isatty():
+            print(f"\r{share:4.0%}", end="", file=sys.stderr, flush=True)
+
+    try:
+        width, height = (int(side) for side in options.size.lower().split("x"))
+        film = FilmOptions(
+            fps=Fraction(options.fps),
+            variable=options.variable,
+            b_frames=options.b_frames,
+            key_frame_every=options.key_frame_every,
+            start_offset_s=options.start_offset,
+            rotation=options.rotation,
+            codec=options.codec,
+            width=width,
+            height=height,
+            noise=options.noise,
+            numbered=options.numbered,
+        )
+        script = script_session(options.length, options.seed, options.late)
+        truth = shoot(script, options.film, film, report)
+    except (ValueError, ZeroDivisionError) as error:
+        return _refuse(f"simulate: {error}")
+    except OSError as error:
+        return _refuse(f"{options.film}: {error.strerror or error}")
+    print(f"{options.film}: {len(script.reps)} reps, truth in {truth}")
+    return 0

@@ -1,0 +1,32 @@
+"""The computing core: plain values in, plain values out.
+
+Nothing here knows Django, files, clocks or the network. `read_session` turns a
+`frequens-session` document into values, `write_session` turns them back, and
+`measure` computes the findings.
+"""
+
+from .events import (
+    Approximation,
+    Event,
+    Plan,
+    Recording,
+    SessionFacts,
+    SessionRecord,
+    Settings,
+)
+from .findings import measure
+from .interchange import InvalidSession, read_session, write_session
+
+__all__ = [
+    "Approximation",
+    "Event",
+    "InvalidSession",
+    "Plan",
+    "Recording",
+    "SessionFacts",
+    "SessionRecord",
+    "Settings",
+    "measure",
+    "read_session",
+    "write_session",
+]

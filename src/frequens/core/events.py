@@ -1,0 +1,217 @@
+"""The values a coded session consists of, and the instants they stand for.
+
+Times are whole microseconds (`*_us`). The best estimate of an instant is
+``t - width / 2``; to keep it exact it is held as an integer count of *ticks* of
+half a microsecond, so that comparisons and differences never round.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any, Literal
+
+TICKS_PER_SECOND = 2_000_000
+MICROSECONDS = 1_000_000
+
+Kind = Literal[
+    "bout_start",
+    "criterion",
+    "off_task_end",
+    "offset",
+    "cue",
+    "prompt",
+    "onset",
+    "marker",
+    "reach",
+    "reward",
+    "reset",
+    "release",
+    "other_behaviour",
+    "sign",
+    "off_task_start",
+    "no_cue_window",
+    "note",
+    "bout_end",
+]
+MarkerKind = Literal["event", "keep_going", "no_reward"]
+MarkAt = Literal["onset", "hold", "offset"]
+Source = Literal["video", "audio", "tap", "import"]
+
+#: Every kind, in the order events of one and the same instant are taken.
+KIND_ORDER: Mapping[str, int] = {
+    kind: place
+    for place, kind in enumerate(
+        (
+            "bout_start",
+            "criterion",
+            "off_task_end",
+            "offset",
+            "cue",
+            "prompt",
+            "onset",
+            "marker",
+            "reach",
+            "reward",
+            "reset",
+            "release",
+            "other_behaviour",
+            "sign",
+            "off_task_start",
+            "no_cue_window",
+            "note",
+            "bout_end",
+        )
+    )
+}
+
+
+def ticks(seconds: float) -> int:
+    """A length or instant in seconds as ticks of half a microsecond."""
+    return round(seconds * TICKS_PER_SECOND)
+
+
+def seconds(count: float) -> float:
+    """Ticks of half a microsecond as seconds."""
+    return count / TICKS_PER_SECOND
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """One mark: something happened in the interval (t - width, t].
+
+    `t_us` and `width_us` are whole microseconds on the recording's timeline.
+    Fields that do not belong to the event's kind stay at their defaults.
+    """
+
+    id: str
+    kind: Kind
+    t_us: int
+    width_us: int = 0
+    source: Source | None = None
+    approximation: str | None = None
+    label: str | None = None
+    level: str | None = None
+    met: bool | None = None
+    value: float | None = None
+    conditions: Mapping[str, Any] | None = None
+    link: str | None = None
+    marker: MarkerKind | None = None
+    placement: str | None = None
+    pieces: int = 1
+    severity: int | None = None
+    end_us: int | None = None
+    text: str | None = None
+    #: Keys the document wrote, so that writing it again changes nothing.
+    written: frozenset[str] = field(default=frozenset(), compare=False, repr=False)
+
+    @property
+    def best(self) -> int:
+        """Best estimate of the instant, in ticks: t - width / 2."""
+        return 2 * self.t_us - self.width_us
+
+    @property
+    def uncertainty_s(self) -> float:
+        """Standard uncertainty of the instant in seconds: width / sqrt(12).
+
+        The rectangular distribution of JCGM 100:2008, 4.3.7.
+        """
+        return self.width_us / MICROSECONDS / math.sqrt(12)
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Limits of linking and judging. All in seconds unless the name says otherwise."""
+
+    link_window_s: float = 3.0
+    anticipation_s: float = 0.5
+    reward_link_s: float = 10.0
+    reward_lead_s: float = 0.5
+    repeat_s: float = 1.0
+    on_time_s: float = 0.5
+    reward_limit_s: float = 3.0
+    rate_window_s: float = 30.0
+    dry_spell_s: float = 30.0
+    response_limit_s: float = 10.0
+    cue_lead_min_s: float = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Approximation:
+    """One step of the plan. `hold_s` is seconds after the onset, for ``mark_at="hold"``."""
+
+    key: str
+    title: str = ""
+    mark_at: MarkAt | None = None
+    hold_s: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """What the session was filmed under. `rule` is the school's name and numbers as written."""
+
+    approximations: tuple[Approximation, ...] = ()
+    rule: Mapping[str, Any] | None = None
+    rate_floor_per_min: float | None = None
+
+    def approximation(self, key: str | None) -> Approximation | None:
+        """The step with this key, or None."""
+        return next((a for a in self.approximations if a.key == key), None)
+
+
+@dataclass(frozen=True, slots=True)
+class SessionFacts:
+    """Who worked on what, when, and between which seconds of the recording."""
+
+    date: str | None = None
+    learner: str | None = None
+    behaviour: str | None = None
+    start_s: float | None = None
+    end_s: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Recording:
+    """The film's length and the offset of its sound, in seconds (sound minus picture)."""
+
+    duration_s: float | None = None
+    av_offset_s: float = 0.0
+
+
+@dataclass(frozen=True)
+class SessionRecord:
+    """A whole coded session: facts, recording, settings, plan and events in file order."""
+
+    session: SessionFacts = SessionFacts()
+    recording: Recording = Recording()
+    settings: Settings = Settings()
+    plan: Plan = Plan()
+    events: tuple[Event, ...] = ()
+
+    @cached_property
+    def ordered(self) -> tuple[Event, ...]:
+        """The events by best estimate, ties by kind and then file order.
+
+        Events heard on the sound track are moved onto the picture's time first.
+        """
+        return tuple(
+            sorted(
+                (on_picture_time(e, self.recording) for e in self.events),
+                key=lambda e: (e.best, KIND_ORDER[e.kind]),
+            )
+        )
+
+
+def on_picture_time(event: Event, recording: Recording) -> Event:
+    """The event with the recording's sound offset taken off if it was heard."""
+    if event.source != "audio" or not recording.av_offset_s:
+        return event
+    offset_us = round(recording.av_offset_s * MICROSECONDS)
+    return replace(event, t_us=event.t_us - offset_us)
+
+
+def uncertainty_of_difference(*events: Event | None) -> float:
+    """Standard uncertainty in seconds of a difference between instants: root of the sum of squares."""
+    return math.sqrt(sum(e.uncertainty_s**2 for e in events if e is not None))

@@ -1,0 +1,134 @@
+"""All findings of a session as one document, under the keys of `docs/measures.md`."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict
+from typing import Any
+
+from .events import MICROSECONDS, Event, SessionRecord, seconds, uncertainty_of_difference
+from .rates import dry_spells, rate_curve, rates
+from .reps import Attempt, MarkerUse, Reps, link_reps
+from .success import fidelity, held, success
+from .timing import (
+    behaviour_over,
+    caught,
+    marker_latencies,
+    marker_latency_s,
+    reach_leads,
+    reward_latencies,
+    reward_latency_s,
+    sources,
+    timing,
+    timing_counts,
+    timing_error_s,
+    timing_errors,
+)
+
+
+def measure(record: SessionRecord) -> dict[str, Any]:
+    """Findings of a session: plain values ready for a JSON writer.
+
+    Times in seconds, rates per minute; what does not apply is None. Instants in `reps` are
+    the marks' own times, so that each leads to its frame; the latencies beside them are
+    differences of best estimates.
+    """
+    reps = link_reps(record)
+    reward, reach = reward_latencies(reps), reach_leads(reps)
+    return {
+        "training_time_s": seconds(reps.clock.total),
+        "counts": _counts(reps),
+        "marker_latency_s": asdict(marker_latencies(reps)),
+        "timing_error_s": asdict(timing_errors(reps)),
+        "timing": asdict(timing_counts(reps)),
+        "caught": caught(reps),
+        "reward_latency_s": {
+            **asdict(reward.summary),
+            "over_limit": reward.over_limit,
+            "before_marker": reward.before_marker,
+        },
+        "reach_lead_s": {**asdict(reach.summary), "before_marker": reach.before_marker},
+        "rates": asdict(rates(reps)),
+        "rate_curve": [asdict(point) for point in rate_curve(reps)],
+        "success": asdict(success(reps.attempts)),
+        "fidelity": asdict(fidelity(reps)),
+        "dry_spells": asdict(dry_spells(reps)),
+        "held_s": {
+            key: {**asdict(h.summary), "rewards_per_attempt": h.rewards_per_attempt}
+            for key, h in held(reps).items()
+        },
+        "sources": dict(sources(reps)),
+        "reps": _rep_rows(reps),
+        "loose": _loose(reps),
+    }
+
+
+def _counts(reps: Reps) -> Mapping[str, int]:
+    markers = [e.marker for e in reps.record.ordered if e.kind == "marker"]
+    rewards = [e for e in reps.record.ordered if e.kind == "reward"]
+    return {
+        "attempts": len(reps.attempts),
+        "markers": markers.count("event"),
+        "keep_going_markers": markers.count("keep_going"),
+        "no_reward_markers": markers.count("no_reward"),
+        "repeat_markers": sum(u.repeats is not None for u in reps.uses),
+        "orphan_markers": sum(u.is_orphan for u in reps.uses),
+        "unrewarded_markers": sum(u.is_unrewarded for u in reps.uses),
+        "rewards": len(rewards),
+        "pieces": sum(r.pieces for r in rewards),
+        "unmarked_rewards": len(reps.unmarked_rewards),
+        "reinforcements": len(reps.reinforcement_instants),
+    }
+
+
+def _rep_rows(reps: Reps) -> list[dict[str, Any]]:
+    uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
+    return [_rep_row(reps, a, uses.get(a.onset.id)) for a in reps.attempts]
+
+
+def _rep_row(reps: Reps, attempt: Attempt, use: MarkerUse | None) -> dict[str, Any]:
+    reward = use.first_reward if use else None
+    return {
+        "id": attempt.onset.id,
+        "approximation": attempt.approximation,
+        "onset_s": _instant(attempt.onset),
+        "offset_s": _instant(attempt.offset),
+        "target_s": _target(attempt),
+        "marker_s": _instant(attempt.marker),
+        "reward_s": _instant(reward),
+        "marker_latency_s": marker_latency_s(attempt),
+        "timing_error_s": timing_error_s(attempt),
+        "timing": timing(attempt, reps.record.settings.on_time_s),
+        "behaviour_over": behaviour_over(attempt),
+        "reward_latency_s": reward_latency_s(use) if use else None,
+        "met": attempt.onset.met,
+        "pieces": sum(r.pieces for r in use.rewards) if use and use.rewards else None,
+        "uncertainty_s": (
+            uncertainty_of_difference(attempt.marker, attempt.onset) if attempt.marker else None
+        ),
+        "offset_id": attempt.offset.id if attempt.offset else None,
+        "marker_id": attempt.marker.id if attempt.marker else None,
+        "reward_ids": [r.id for r in use.rewards] if use else [],
+    }
+
+
+def _instant(event: Event | None) -> float | None:
+    return None if event is None else event.t_us / MICROSECONDS
+
+
+def _target(attempt: Attempt) -> float | None:
+    """The target as a mark on the aim's own frame would stand, past it by the hold."""
+    if attempt.target is None:
+        return None
+    aim = attempt.offset if attempt.mark_at == "offset" and attempt.offset else attempt.onset
+    return aim.t_us / MICROSECONDS + seconds(attempt.target - aim.best)
+
+
+def _loose(reps: Reps) -> Mapping[str, list[str]]:
+    """Ids of the marks that belong to no rep, so that a reader can be led to them."""
+    return {
+        "orphan_markers": [u.marker.id for u in reps.uses if u.is_orphan],
+        "repeat_markers": [u.marker.id for u in reps.uses if u.repeats is not None],
+        "unrewarded_markers": [u.marker.id for u in reps.uses if u.is_unrewarded],
+        "unmarked_rewards": [r.id for r in reps.unmarked_rewards],
+    }

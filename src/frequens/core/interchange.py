@@ -1,0 +1,465 @@
+"""The `frequens-session` document, version 1: reading with every fault named, and writing.
+
+Writing a record that was read gives back the document's own keys and values, so
+that a round trip changes nothing.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import fields
+from typing import Any, get_args
+
+from .bouts import BoutFault, training_clock
+from .events import (
+    KIND_ORDER,
+    MICROSECONDS,
+    Approximation,
+    Event,
+    MarkAt,
+    MarkerKind,
+    Plan,
+    Recording,
+    SessionFacts,
+    SessionRecord,
+    Settings,
+    Source,
+)
+
+FORMAT = "frequens-session"
+VERSION = 1
+LEVELS = ("food_lure", "empty_hand", "gesture", "target", "physical", "none")
+RULES: Mapping[str, tuple[str, ...]] = {
+    "run": ("need", "miss"),
+    "share": ("window", "raise", "lower"),
+    "block": ("size", "raise_at", "lower_at"),
+    "percentile": ("window", "w"),
+    "comfort": ("clean_sessions",),
+}
+#: No film and no setting reaches this; it keeps absurd numbers from the arithmetic.
+LONGEST_S = 7 * 24 * 3600.0
+
+Fault = str
+Reader = Callable[["_Reading", str, Any], Any]
+
+
+class InvalidSession(ValueError):
+    """The document cannot be right. `faults` holds one line per fault, all of them."""
+
+    def __init__(self, faults: Sequence[Fault]):
+        super().__init__("\n".join(faults))
+        self.faults = tuple(faults)
+
+
+class _Reading:
+    """Collects the faults met while reading; a value that failed reads as None."""
+
+    def __init__(self) -> None:
+        self.faults: list[Fault] = []
+
+    def fault(self, path: str, text: str) -> None:
+        self.faults.append(f"{path}: {text}")
+
+    def mapping(self, path: str, value: Any, known: Sequence[str]) -> Mapping[str, Any]:
+        if not isinstance(value, Mapping):
+            self.fault(path, "not an object")
+            return {}
+        for key in value:
+            if key not in known:
+                self.fault(f"{path}.{key}" if path else str(key), "unknown key")
+        return value
+
+    def items(self, path: str, value: Any) -> Sequence[Any]:
+        if not isinstance(value, list):
+            self.fault(path, "not a list")
+            return []
+        return value
+
+
+def _number(low: float = -LONGEST_S, high: float = LONGEST_S, *, whole: bool = False) -> Reader:
+    def read(reading: _Reading, path: str, value: Any) -> float | int | None:
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            reading.fault(path, "not a number")
+        elif not math.isfinite(value):
+            reading.fault(path, "not a finite number")
+        elif whole and value != int(value):
+            reading.fault(path, "not a whole number")
+        elif not low <= value <= high:
+            reading.fault(path, f"must lie from {low:g} to {high:g}, not {value:g}")
+        else:
+            return int(value) if whole else value
+        return None
+
+    return read
+
+
+def _text(*, longest: int = 4000, empty: bool = True) -> Reader:
+    def read(reading: _Reading, path: str, value: Any) -> str | None:
+        if not isinstance(value, str):
+            reading.fault(path, "not a text")
+        elif not empty and not value:
+            reading.fault(path, "must not be empty")
+        elif len(value) > longest:
+            reading.fault(path, f"longer than {longest} characters")
+        else:
+            return value
+        return None
+
+    return read
+
+
+def _one_of(*allowed: str) -> Reader:
+    def read(reading: _Reading, path: str, value: Any) -> str | None:
+        if isinstance(value, str) and value in allowed:
+            return value
+        reading.fault(path, f"must be one of {', '.join(allowed)}, not {value!r}")
+        return None
+
+    return read
+
+
+def _date(reading: _Reading, path: str, value: Any) -> str | None:
+    try:
+        return dt.date.fromisoformat(value).isoformat()
+    except (TypeError, ValueError):
+        reading.fault(path, f"not a date like 2026-05-02: {value!r}")
+        return None
+
+
+def _met(reading: _Reading, path: str, value: Any) -> bool | None:
+    if value is None or isinstance(value, bool):
+        return value
+    reading.fault(path, f"must be true, false or null, not {value!r}")
+    return None
+
+
+def _conditions(reading: _Reading, path: str, value: Any) -> Mapping[str, Any] | None:
+    if not isinstance(value, Mapping):
+        reading.fault(path, "not an object")
+        return None
+    for key, level in value.items():
+        if not isinstance(level, str | int | float | bool) or (
+            isinstance(level, float) and not math.isfinite(level)
+        ):
+            reading.fault(f"{path}.{key}", "must be a text, a finite number or true/false")
+    return value
+
+
+_time = _number()
+_length = _number(0)
+_key = _text(longest=200, empty=False)
+_label = _text(longest=200, empty=False)
+
+#: The readers of the fields a kind may have beside id, kind, t, width and source.
+KIND_FIELDS: Mapping[str, Mapping[str, Reader]] = {
+    "bout_start": {},
+    "bout_end": {},
+    "criterion": {"approximation": _key},
+    "cue": {"label": _label},
+    "prompt": {"level": _one_of(*LEVELS)},
+    "onset": {
+        "approximation": _key,
+        "label": _label,
+        "met": _met,
+        "value": _number(-1e9, 1e9),
+        "conditions": _conditions,
+        "link": _key,
+    },
+    "offset": {},
+    "marker": {"marker": _one_of(*get_args(MarkerKind)), "link": _key},
+    "reach": {},
+    "reward": {"placement": _label, "pieces": _number(1, 1000, whole=True), "link": _key},
+    "reset": {},
+    "release": {},
+    "other_behaviour": {"label": _label},
+    "sign": {"label": _label, "severity": _number(1, 3, whole=True)},
+    "off_task_start": {},
+    "off_task_end": {},
+    "no_cue_window": {"end_s": _time},
+    "note": {"text": _text()},
+}
+REQUIRED: Mapping[str, tuple[str, ...]] = {
+    "criterion": ("approximation",),
+    "prompt": ("level",),
+    "marker": ("marker",),
+    "other_behaviour": ("label",),
+    "sign": ("label", "severity"),
+    "no_cue_window": ("end_s",),
+    "note": ("text",),
+}
+_COMMON: Mapping[str, Reader] = {
+    "id": _key,
+    "t": _time,
+    "width": _number(0, 3600),
+    "source": _one_of(*get_args(Source)),
+}
+
+
+def read_session(document: Any) -> SessionRecord:
+    """The record a `frequens-session` document describes.
+
+    `document` is what a JSON reader returns. Raises InvalidSession naming every fault
+    by its path and the allowed range.
+    """
+    reading = _Reading()
+    known = ("format", "version", "session", "recording", "settings", "plan", "events")
+    top = reading.mapping("", document, known)
+    if not top:
+        raise InvalidSession(reading.faults or ["format: missing"])
+    if top.get("format") != FORMAT:
+        reading.fault("format", f"must be {FORMAT!r}, not {top.get('format')!r}")
+    if top.get("version") != VERSION:
+        reading.fault("version", f"must be {VERSION}, not {top.get('version')!r}")
+    record = SessionRecord(
+        session=_read_facts(reading, top.get("session", {})),
+        recording=_read_recording(reading, top.get("recording", {})),
+        settings=_read_settings(reading, top.get("settings", {})),
+        plan=_read_plan(reading, top.get("plan", {})),
+        events=_read_events(reading, top.get("events", [])),
+    )
+    if not reading.faults:
+        _check_whole(reading, record)
+    if reading.faults:
+        raise InvalidSession(reading.faults)
+    return record
+
+
+def _read_fields(
+    reading: _Reading, path: str, value: Any, readers: Mapping[str, Reader]
+) -> dict[str, Any]:
+    found = reading.mapping(path, value, tuple(readers))
+    return {
+        key: readers[key](reading, f"{path}.{key}", item)
+        for key, item in found.items()
+        if key in readers and not (item is None and readers[key] is not _met)
+    }
+
+
+def _read_facts(reading: _Reading, value: Any) -> SessionFacts:
+    name = _text(longest=200)
+    readers: dict[str, Reader] = {
+        "date": _date,
+        "learner": name,
+        "behaviour": name,
+        "start_s": _time,
+        "end_s": _time,
+    }
+    facts = SessionFacts(**_read_fields(reading, "session", value, readers))
+    if facts.start_s is not None and facts.end_s is not None and facts.end_s < facts.start_s:
+        reading.fault("session.end_s", f"before session.start_s ({facts.start_s:g})")
+    return facts
+
+
+def _read_recording(reading: _Reading, value: Any) -> Recording:
+    readers: dict[str, Reader] = {"duration_s": _length, "av_offset_s": _number(-10, 10)}
+    read = _read_fields(reading, "recording", value, readers)
+    return Recording(**{k: v for k, v in read.items() if v is not None})
+
+
+def _read_settings(reading: _Reading, value: Any) -> Settings:
+    readers: dict[str, Reader] = {f.name: _number(0, 3600) for f in fields(Settings)}
+    read = _read_fields(reading, "settings", value, readers)
+    return Settings(**{k: v for k, v in read.items() if v is not None})
+
+
+def _read_plan(reading: _Reading, value: Any) -> Plan:
+    found = reading.mapping("plan", value, ("rule", "rate_floor_per_min", "approximations"))
+    steps: list[Approximation] = []
+    for place, item in enumerate(
+        reading.items("plan.approximations", found.get("approximations", []))
+    ):
+        step = _read_approximation(reading, f"plan.approximations[{place}]", item)
+        if step and any(step.key == other.key for other in steps):
+            reading.fault(f"plan.approximations[{place}].key", f"used twice: {step.key!r}")
+        elif step:
+            steps.append(step)
+    floor = found.get("rate_floor_per_min")
+    if floor is not None:
+        floor = _number(0, 1000)(reading, "plan.rate_floor_per_min", floor)
+    return Plan(tuple(steps), _read_rule(reading, found.get("rule")), floor)
+
+
+def _read_approximation(reading: _Reading, path: str, value: Any) -> Approximation | None:
+    readers: dict[str, Reader] = {
+        "key": _key,
+        "title": _text(longest=400),
+        "mark_at": _one_of(*get_args(MarkAt)),
+        "hold_s": _number(0, 3600),
+    }
+    read = _read_fields(reading, path, value, readers)
+    if not read.get("key"):
+        if "key" not in read:
+            reading.fault(f"{path}.key", "missing")
+        return None
+    if read.get("mark_at") == "hold" and read.get("hold_s") is None:
+        reading.fault(f"{path}.hold_s", 'missing: mark_at is "hold"')
+    return Approximation(**{k: v for k, v in read.items() if v is not None})
+
+
+def _read_rule(reading: _Reading, value: Any) -> Mapping[str, Any] | None:
+    if value is None:
+        return None
+    kind = value.get("kind") if isinstance(value, Mapping) else None
+    if kind not in RULES:
+        reading.fault("plan.rule.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
+        return None
+    found = reading.mapping("plan.rule", value, ("kind", *RULES[kind]))
+    for key, number in found.items():
+        if key in RULES[kind]:
+            _number(0, 10_000)(reading, f"plan.rule.{key}", number)
+    return dict(found)
+
+
+def _read_events(reading: _Reading, value: Any) -> tuple[Event, ...]:
+    events: list[Event] = []
+    for place, item in enumerate(reading.items("events", value)):
+        event = _read_event(reading, f"events[{place}]", item)
+        if event:
+            events.append(event)
+    return tuple(events)
+
+
+def _read_event(reading: _Reading, path: str, value: Any) -> Event | None:
+    if not isinstance(value, Mapping):
+        reading.fault(path, "not an object")
+        return None
+    kind = value.get("kind")
+    if not isinstance(kind, str) or kind not in KIND_ORDER:
+        reading.fault(f"{path}.kind", f"unknown kind {kind!r}")
+        return None
+    faults_before = len(reading.faults)
+    readers = {**_COMMON, **KIND_FIELDS[kind]}
+    read = _read_fields(reading, path, {k: v for k, v in value.items() if k != "kind"}, readers)
+    for name in ("id", "t", *REQUIRED.get(kind, ())):
+        if read.get(name) is None and not any(
+            f.startswith(f"{path}.{name}:") for f in reading.faults[faults_before:]
+        ):
+            reading.fault(f"{path}.{name}", "missing")
+    if len(reading.faults) > faults_before:
+        return None
+    end_s = read.pop("end_s", None)
+    if end_s is not None and end_s < read["t"]:
+        reading.fault(f"{path}.end_s", "before t")
+        return None
+    return Event(
+        kind=kind,  # type: ignore[arg-type]  # checked against KIND_ORDER above
+        t_us=round(read.pop("t") * MICROSECONDS),
+        width_us=round(read.pop("width", 0) * MICROSECONDS),
+        end_us=None if end_s is None else round(end_s * MICROSECONDS),
+        written=frozenset(k for k, v in value.items() if v is not None or k == "met"),
+        **read,
+    )
+
+
+def read_event(value: Any, path: str = "event") -> Event:
+    """One event of a document. Raises InvalidSession naming every fault of it."""
+    reading = _Reading()
+    event = _read_event(reading, path, value)
+    if event is None:
+        raise InvalidSession(reading.faults)
+    return event
+
+
+def _check_whole(reading: _Reading, record: SessionRecord) -> None:
+    """Faults that only show when all parts are seen together."""
+    places: dict[str, int] = {}
+    for place, event in enumerate(record.events):
+        if event.id in places:
+            reading.fault(
+                f"events[{place}].id", f"used twice: {event.id!r}, first in events[{places[event.id]}]"
+            )
+        places.setdefault(event.id, place)
+    kinds = {event.id: event.kind for event in record.events}
+    steps = {step.key for step in record.plan.approximations}
+    has_bouts = any(e.kind in ("bout_start", "bout_end") for e in record.events)
+    for place, event in enumerate(record.events):
+        path = f"events[{place}]"
+        if event.kind in ("marker", "reward") and event.link is not None:
+            allowed = ("onset",) if event.kind == "marker" else ("marker", "onset")
+            if event.link not in kinds:
+                reading.fault(f"{path}.link", f"no event has the id {event.link!r}")
+            elif kinds[event.link] not in allowed:
+                reading.fault(f"{path}.link", f"must name {' or '.join(allowed)}, not {kinds[event.link]}")
+        if steps and event.approximation is not None and event.approximation not in steps:
+            reading.fault(f"{path}.approximation", f"not in the plan: {event.approximation!r}")
+        _check_bounds(reading, path, event, record, has_bouts)
+    try:
+        training_clock(record)
+    except BoutFault as fault:
+        reading.fault(f"events[{places[fault.event_id]}].kind", str(fault))
+
+
+def _check_bounds(
+    reading: _Reading, path: str, event: Event, record: SessionRecord, has_bouts: bool
+) -> None:
+    at = event.t_us / MICROSECONDS
+    duration = record.recording.duration_s
+    if at < 0 or (duration is not None and at > duration):
+        end = "" if duration is None else f" to {duration:g}"
+        reading.fault(f"{path}.t", f"outside the film: must lie from 0{end}, not {at:g}")
+        return
+    if has_bouts:
+        return
+    start_s, end_s = record.session.start_s, record.session.end_s
+    if start_s is not None and at < start_s:
+        reading.fault(f"{path}.t", f"before session.start_s ({start_s:g}): {at:g}")
+    if end_s is not None and at > end_s:
+        reading.fault(f"{path}.t", f"after session.end_s ({end_s:g}): {at:g}")
+
+
+def write_session(record: SessionRecord) -> dict[str, Any]:
+    """The `frequens-session` document of a record, ready for a JSON writer.
+
+    Defaults are left out, times are seconds with at most six decimals.
+    """
+    document: dict[str, Any] = {"format": FORMAT, "version": VERSION}
+    document["session"] = _differing(record.session, SessionFacts())
+    document["recording"] = _differing(record.recording, Recording())
+    if "av_offset_s" not in document["recording"]:
+        document["recording"]["av_offset_s"] = 0.0
+    settings = _differing(record.settings, Settings())
+    if settings:
+        document["settings"] = settings
+    plan: dict[str, Any] = {}
+    if record.plan.rule is not None:
+        plan["rule"] = dict(record.plan.rule)
+    if record.plan.rate_floor_per_min is not None:
+        plan["rate_floor_per_min"] = record.plan.rate_floor_per_min
+    if record.plan.approximations:
+        plan["approximations"] = [
+            {k: v for k, v in _differing(step, Approximation("")).items()}
+            for step in record.plan.approximations
+        ]
+    if plan:
+        document["plan"] = plan
+    document["events"] = [write_event(event) for event in record.events]
+    return document
+
+
+def _differing(value: Any, default: Any) -> dict[str, Any]:
+    return {
+        f.name: getattr(value, f.name)
+        for f in fields(value)
+        if getattr(value, f.name) != getattr(default, f.name)
+    }
+
+
+def write_event(event: Event) -> dict[str, Any]:
+    """One event as the document writes it: only the keys its kind has and that say something."""
+    written: dict[str, Any] = {"id": event.id, "kind": event.kind, "t": event.t_us / MICROSECONDS}
+    if event.width_us or "width" in event.written:
+        written["width"] = event.width_us / MICROSECONDS
+    if event.source is not None:
+        written["source"] = event.source
+    for name in KIND_FIELDS[event.kind]:
+        if name == "end_s":
+            written["end_s"] = (event.end_us or 0) / MICROSECONDS
+            continue
+        value = getattr(event, name)
+        if name == "pieces" and value == 1 and "pieces" not in event.written:
+            continue
+        if value is not None or name in event.written:
+            written[name] = dict(value) if isinstance(value, Mapping) else value
+    return written

@@ -1,0 +1,208 @@
+"""Was the marker on the behaviour, and did the reward come soon after it?"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from .events import Event, seconds, ticks, uncertainty_of_difference
+from .reps import Attempt, MarkerUse, Reps
+from .summaries import Summary, summarise
+
+Timing = Literal["early", "on_time", "late"]
+#: An `other_behaviour` this long before an orphan marker is what the marker fell on.
+OTHER_BEFORE_S = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class TimingCounts:
+    """How many marked attempts were marked early, on time, late, or after the behaviour was over.
+
+    `behaviour_over` is None where no marked attempt has an offset to judge it by.
+    """
+
+    early: int
+    on_time: int
+    late: int
+    behaviour_over: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class RewardLatency:
+    """Summary of first reward minus marker in seconds, and its two counts."""
+
+    summary: Summary
+    over_limit: int
+    before_marker: int
+
+
+@dataclass(frozen=True, slots=True)
+class ReachLead:
+    """Summary of marker minus reach in seconds; `before_marker` counts hands that moved first."""
+
+    summary: Summary
+    before_marker: int
+
+
+def marker_latency_s(attempt: Attempt) -> float | None:
+    """Marker minus onset in seconds, None for an unmarked attempt."""
+    if attempt.marker is None:
+        return None
+    return seconds(attempt.marker.best - attempt.onset.best)
+
+
+def timing_error_s(attempt: Attempt) -> float | None:
+    """Marker minus target instant in seconds, None without either."""
+    if attempt.marker is None or attempt.target is None:
+        return None
+    return seconds(attempt.marker.best - attempt.target)
+
+
+def timing_uncertainty_s(attempt: Attempt) -> float | None:
+    """Standard uncertainty in seconds of the attempt's timing error."""
+    if attempt.marker is None:
+        return None
+    aim = attempt.offset if attempt.mark_at == "offset" else attempt.onset
+    return uncertainty_of_difference(attempt.marker, aim)
+
+
+def timing(attempt: Attempt, on_time_s: float) -> Timing | None:
+    """Early, on time or late; None where there is no timing error."""
+    error = timing_error_s(attempt)
+    uncertainty = timing_uncertainty_s(attempt)
+    if error is None or uncertainty is None:
+        return None
+    if error < -2 * uncertainty:
+        return "early"
+    return "on_time" if ticks(error) <= ticks(on_time_s) else "late"
+
+
+def behaviour_over(attempt: Attempt) -> bool | None:
+    """Whether the marker came clearly after the offset; None where that cannot be asked."""
+    if attempt.marker is None or attempt.offset is None or attempt.mark_at == "offset":
+        return None
+    late_by = seconds(attempt.marker.best - attempt.offset.best)
+    return late_by > 2 * uncertainty_of_difference(attempt.marker, attempt.offset)
+
+
+def reward_latency_s(use: MarkerUse) -> float | None:
+    """First reward minus marker in seconds, None for an unrewarded marker."""
+    first = use.first_reward
+    return None if first is None else seconds(first.best - use.marker.best)
+
+
+def timing_counts(reps: Reps) -> TimingCounts:
+    """Classes of all marked attempts."""
+    on_time_s = reps.record.settings.on_time_s
+    classes = Counter(timing(a, on_time_s) for a in reps.attempts)
+    over = [behaviour_over(a) for a in reps.attempts]
+    known = [o for o in over if o is not None]
+    return TimingCounts(
+        early=classes["early"],
+        on_time=classes["on_time"],
+        late=classes["late"],
+        behaviour_over=sum(known) if known else None,
+    )
+
+
+def marker_latencies(reps: Reps) -> Summary:
+    """Summary of marker minus onset over all marked attempts, seconds."""
+    return summarise(v for v in map(marker_latency_s, reps.attempts) if v is not None)
+
+
+def timing_errors(reps: Reps) -> Summary:
+    """Summary of marker minus target instant over all marked attempts, seconds."""
+    return summarise(v for v in map(timing_error_s, reps.attempts) if v is not None)
+
+
+def reward_latencies(reps: Reps) -> RewardLatency:
+    """Reward latency over every rewarded event or keep-going marker, orphans included."""
+    values = [v for v in map(reward_latency_s, reps.uses) if v is not None]
+    limit = ticks(reps.record.settings.reward_limit_s)
+    return RewardLatency(
+        summary=summarise(values),
+        over_limit=sum(ticks(v) > limit for v in values),
+        before_marker=sum(v < 0 for v in values),
+    )
+
+
+def reach_leads(reps: Reps) -> ReachLead:
+    """Marker minus the first reach that belongs to it, over all markers with a reach."""
+    leads: list[float] = []
+    first_hand = 0
+    for use in reps.event_uses:
+        if not use.reaches:
+            continue
+        reach = min(use.reaches, key=lambda r: r.best)
+        lead = seconds(use.marker.best - reach.best)
+        leads.append(lead)
+        first_hand += lead > 2 * uncertainty_of_difference(use.marker, reach)
+    return ReachLead(summarise(leads), first_hand)
+
+
+def caught(reps: Reps) -> dict[str, int]:
+    """What each event marker fell on, repeats aside, as counts by name."""
+    counts: Counter[str] = Counter(target=0, before_onset=0, after_offset=0, nothing_coded=0)
+    others = _other_behaviour_before(reps)
+    for use in reps.event_uses:
+        if use.repeats is not None:
+            continue
+        at, attempt = use.marker.best, use.attempt
+        if attempt is None:
+            label = others.get(use.marker.id)
+            counts[f"other:{label}" if label else "nothing_coded"] += 1
+        elif at < attempt.onset.best:
+            counts["before_onset"] += 1
+        elif attempt.offset is not None and at > attempt.offset.best:
+            counts["after_offset"] += 1
+        else:
+            counts["target"] += 1
+    return dict(counts)
+
+
+def _other_behaviour_before(reps: Reps) -> dict[str, str]:
+    """Marker id to the label of the other behaviour just before it, no onset between."""
+    found: dict[str, str] = {}
+    latest: Event | None = None
+    for event in reps.record.ordered:
+        if event.kind == "onset":
+            latest = None
+        elif event.kind == "other_behaviour":
+            latest = event
+        elif event.kind == "marker" and latest is not None and latest.label:
+            if event.best - latest.best <= ticks(OTHER_BEFORE_S):
+                found[event.id] = latest.label
+    return found
+
+
+def sources(reps: Reps) -> Mapping[str, float | None]:
+    """Standard uncertainty in seconds of one value of each measure, from the marks' widths.
+
+    The root mean square over the values that enter the measure; None where there are none.
+    """
+    marked = [a for a in reps.attempts if a.marker is not None]
+    rewarded = [u for u in reps.uses if u.rewards]
+    reached = [u for u in reps.event_uses if u.reaches]
+    held = [a for a in reps.attempts if a.offset is not None]
+    return {
+        "marker_latency_s": _rms(uncertainty_of_difference(a.marker, a.onset) for a in marked),
+        "timing_error_s": _rms(
+            u for a in marked if a.target is not None and (u := timing_uncertainty_s(a)) is not None
+        ),
+        "reward_latency_s": _rms(
+            uncertainty_of_difference(u.marker, u.first_reward) for u in rewarded
+        ),
+        "reach_lead_s": _rms(
+            uncertainty_of_difference(u.marker, min(u.reaches, key=lambda r: r.best))
+            for u in reached
+        ),
+        "held_s": _rms(uncertainty_of_difference(a.offset, a.onset) for a in held),
+    }
+
+
+def _rms(values: Iterable[float]) -> float | None:
+    squares = [v * v for v in values]
+    return math.sqrt(sum(squares) / len(squares)) if squares else None

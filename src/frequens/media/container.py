@@ -1,0 +1,82 @@
+"""Opening a film safely: the container is told by its content, and nothing else is followed."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import av
+from av.container import InputContainer
+from av.video.stream import VideoStream
+
+_BOXES = (b"ftyp", b"moov", b"mdat", b"wide", b"free", b"skip")
+_PLAYLISTS = (b"#EXTM3U", b"ffconcat", b"<?xml", b"<MPD", b"[playlist]", b"v=0", b"<smil")
+
+
+class FilmFault(Exception):
+    """The film cannot be used. `code` is stable; the message is a sentence for its owner."""
+
+    def __init__(self, code: str, message: str):
+        super().__init__(message)
+        self.code = code
+
+
+def sniff(path: Path) -> str:
+    """The demuxer for this file's content: ``mov``, ``matroska`` or ``mpegts``.
+
+    Raises FilmFault for an empty file and for anything that is none of these.
+    """
+    with path.open("rb") as film:
+        head = film.read(1024)
+    if not head:
+        raise FilmFault("empty", "The file is empty: nothing was recorded or copied.")
+    if head[4:8] in _BOXES:
+        return "mov"
+    if head.startswith(b"\x1a\x45\xdf\xa3"):
+        return "matroska"
+    if len(head) > 376 and head[0] == head[188] == head[376] == 0x47:
+        return "mpegts"
+    if len(head) > 388 and head[4] == head[196] == head[388] == 0x47:
+        return "mpegts"
+    if head.lstrip().startswith(_PLAYLISTS):
+        raise FilmFault(
+            "playlist",
+            "This is a playlist, not a film: it only points at other files or addresses. "
+            "Upload the film itself.",
+        )
+    raise FilmFault(
+        "not_a_film",
+        "This is not a film Frequens can read, whatever its name says. "
+        "MP4, MOV, MKV, WebM and MPEG-TS are read.",
+    )
+
+
+def open_film(path: Path) -> InputContainer:
+    """Open a film for reading with its demuxer forced and only the file protocol allowed.
+
+    Raises FilmFault where the container cannot be read.
+    """
+    demuxer = sniff(path)
+    options = {"protocol_whitelist": "file", "format_whitelist": demuxer_names(demuxer)}
+    if demuxer == "mov":
+        options |= {"enable_drefs": "0", "use_absolute_path": "0"}
+    try:
+        return av.open(str(path), "r", format=demuxer, options=options)
+    except av.FFmpegError as error:
+        raise FilmFault(
+            "unreadable",
+            "The film breaks off before its table of contents, or is damaged: it cannot be "
+            "opened. Copy it from the phone once more.",
+        ) from error
+
+
+def demuxer_names(demuxer: str) -> str:
+    """The full names under which the reader knows a demuxer."""
+    return {"mov": "mov,mp4,m4a,3gp,3g2,mj2", "matroska": "matroska,webm"}.get(demuxer, demuxer)
+
+
+def picture_stream(container: InputContainer) -> VideoStream:
+    """The film's moving picture; cover images do not count. Raises FilmFault if there is none."""
+    for stream in container.streams.video:
+        if not stream.disposition & av.stream.Disposition.attached_pic:
+            return stream
+    raise FilmFault("no_picture", "There is no picture in this file, only sound or data.")

@@ -1,0 +1,146 @@
+"""Every frame's presentation time, exact, without decoding."""
+
+from __future__ import annotations
+
+import json
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from fractions import Fraction
+from functools import cached_property
+from pathlib import Path
+from statistics import median
+from typing import Any
+
+from .container import FilmFault, open_film, picture_stream
+from .limits import Limits
+
+MICROSECONDS = 1_000_000
+Report = Callable[[float], None]
+
+
+@dataclass(frozen=True)
+class FrameIndex:
+    """The displayed frames of a film in order.
+
+    `pts` are integer presentation times in units of `time_base` (numerator, denominator)
+    seconds. `dropped` counts packets the container flags as not to be shown.
+    """
+
+    time_base: tuple[int, int]
+    pts: tuple[int, ...]
+    dropped: int = 0
+
+    def __len__(self) -> int:
+        return len(self.pts)
+
+    @cached_property
+    def times_us(self) -> tuple[int, ...]:
+        """Microseconds from the first displayed frame, rounded half up, one per frame."""
+        num, den = self.time_base
+        scale, half = num * MICROSECONDS * 2, den
+        return tuple(((p - self.pts[0]) * scale + half) // (2 * den) for p in self.pts)
+
+    @property
+    def duration_us(self) -> int:
+        """From the first frame's time to the end of the last one, microseconds."""
+        return self.times_us[-1] + self.nominal_us
+
+    @cached_property
+    def nominal_us(self) -> int:
+        """The middle interval between frames; 40 ms for a single picture."""
+        times = self.times_us
+        if len(times) < 2:
+            return 40_000
+        return round(median(b - a for a, b in zip(times, times[1:], strict=False)))
+
+    def width_us(self, frame: int) -> int:
+        """Width of a mark on this frame: the interval since the frame before."""
+        if frame == 0:
+            return self.nominal_us
+        return self.times_us[frame] - self.times_us[frame - 1]
+
+    def showing(self, t_us: int) -> int:
+        """The frame shown at this time."""
+        return min(len(self) - 1, max(0, bisect_right(self.times_us, t_us) - 1))
+
+    def first_after(self, t_us: int) -> int:
+        """The first frame that can show what happens at this time."""
+        return min(len(self) - 1, bisect_left(self.times_us, t_us))
+
+    def save(self, path: Path) -> None:
+        """Write the index as JSON."""
+        path.write_text(json.dumps(asdict(self)), encoding="utf-8")
+
+    @classmethod
+    def load(cls, path: Path) -> FrameIndex:
+        """Read an index that `save` wrote."""
+        read: dict[str, Any] = json.loads(path.read_text(encoding="utf-8"))
+        num, den = read["time_base"]
+        return cls((num, den), tuple(read["pts"]), read["dropped"])
+
+
+def index_frames(
+    path: Path,
+    limits: Limits = Limits(),  # noqa: B008  # frozen
+    report: Report = lambda share: None,
+) -> FrameIndex:
+    """Index a film by demuxing its packets.
+
+    Raises FilmFault for a film without frames, over the limits, or cut off.
+    """
+    with open_film(path) as container:
+        stream = picture_stream(container)
+        base = stream.time_base
+        if base is None:
+            raise FilmFault("no_times", "The film carries no frame times.")
+        expected = _expected_ticks(stream.duration, container.duration, base)
+        stamps: list[int] = []
+        packets = dropped = corrupt = 0
+        for packet in container.demux(stream):
+            if packet.size == 0 or packet.pts is None:
+                continue
+            packets += 1
+            corrupt += packet.is_corrupt
+            if packet.is_discard:
+                dropped += 1
+                continue
+            stamps.append(packet.pts)
+            if len(stamps) > limits.most_frames:
+                raise FilmFault("too_many_frames", f"More than {limits.most_frames} frames.")
+            if packets % 256 == 0 and expected:
+                report(min(1.0, (packet.pts - stamps[0]) / expected))
+        if not stamps:
+            raise FilmFault("no_frames", "The file has a picture track without a single frame.")
+        if corrupt or (stream.frames and packets < stream.frames):
+            raise cut_off(Fraction(max(stamps) - min(stamps)) * base)
+    shown = sorted(set(stamps))
+    _check_whole(shown, expected, base)
+    return FrameIndex(
+        (base.numerator, base.denominator), tuple(shown), dropped + len(stamps) - len(shown)
+    )
+
+
+def _expected_ticks(
+    stream_duration: int | None, container_us: int | None, base: Fraction
+) -> int | None:
+    if stream_duration:
+        return stream_duration
+    return round(container_us / MICROSECONDS / base) if container_us else None
+
+
+def _check_whole(shown: list[int], expected: int | None, base: Fraction) -> None:
+    """A container without a frame count still says how long it should be."""
+    there = shown[-1] - shown[0]
+    if expected and (expected - there) * base > max(Fraction(2), expected * base / 20):
+        raise cut_off(there * base)
+
+
+def cut_off(there: Fraction) -> FilmFault:
+    """The fault of a film whose end is missing, `there` seconds of it readable."""
+    minutes, seconds = divmod(float(there), 60)
+    return FilmFault(
+        "cut_off",
+        f"The film is cut off: its header promises more than the {int(minutes)}:{seconds:04.1f} "
+        "that are there. Copy it from the phone once more.",
+    )

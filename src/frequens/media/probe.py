@@ -1,0 +1,64 @@
+"""First look at a film: can it be read, how large and how long is it, which way is up?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+
+from .container import FilmFault, open_film, picture_stream
+from .limits import Limits
+
+
+@dataclass(frozen=True, slots=True)
+class FilmFacts:
+    """What a film is. Sizes in pixels as displayed, `rotation` clockwise in degrees, seconds."""
+
+    container: str
+    codec: str
+    width: int
+    height: int
+    rotation: int
+    duration_s: float | None
+    has_sound: bool
+    sound_late: bool
+
+
+def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # frozen
+    """Check a film's content and decode its first frame.
+
+    Raises FilmFault with a sentence for its owner where the film cannot be used.
+    """
+    with open_film(path) as container:
+        stream = picture_stream(container)
+        duration = container.duration / av.time_base if container.duration else None
+        if duration and duration > limits.longest_s:
+            raise FilmFault(
+                "too_long",
+                f"The film lasts {duration / 60:.0f} minutes; the limit is "
+                f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
+            )
+        if stream.width * stream.height > limits.most_pixels:
+            raise FilmFault("too_large", f"The picture is too large: {stream.width} x {stream.height}.")
+        try:
+            first = next(container.decode(stream), None)
+        except av.FFmpegError as error:
+            raise FilmFault(
+                "undecodable", "The picture cannot be decoded: the film is damaged."
+            ) from error
+        if first is None:
+            raise FilmFault("no_frames", "The file has a picture track without a single frame.")
+        # The library counts turns counter-clockwise.
+        rotation = -first.rotation % 360
+        turned = rotation in (90, 270)
+        return FilmFacts(
+            container=container.format.name,
+            codec=stream.codec_context.name,
+            width=first.height if turned else first.width,
+            height=first.width if turned else first.height,
+            rotation=rotation,
+            duration_s=duration,
+            has_sound=bool(container.streams.audio),
+            sound_late=container.format.name == "mpegts",
+        )

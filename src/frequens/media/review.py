@@ -1,0 +1,187 @@
+"""The review copy: every frame at its own time, upright, with key frames close together."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import av
+from av.audio.stream import AudioStream
+from av.container import InputContainer, OutputContainer
+from av.filter import Graph
+from av.video.stream import VideoStream
+
+from .container import FilmFault, open_film, picture_stream
+from .frames import FrameIndex, index_frames
+from .sound import RATE, SamplePlacer
+
+_TURNS = {90: ("clock",), 180: ("clock", "clock"), 270: ("cclock",)}
+Report = Callable[[float], None]
+
+
+@dataclass(frozen=True, slots=True)
+class ReviewOptions:
+    """`lines` bounds the copy's shorter side; `key_frame_every` frames; constant quality `crf`."""
+
+    lines: int = 720
+    key_frame_every: int = 12
+    crf: int = 21
+
+
+def make_review_copy(
+    path: Path,
+    copy: Path,
+    index: FrameIndex,
+    rotation: int,
+    options: ReviewOptions = ReviewOptions(),  # noqa: B008  # frozen
+    report: Report = lambda share: None,
+) -> None:
+    """Write an H.264/AAC MP4 with the same frames at the same times.
+
+    The copy is indexed again and must show exactly the frames of `index`. Raises FilmFault
+    (`copy_differs`) where it does not, so that a reviewer stays with the server's frames.
+    """
+    with open_film(path) as source, av.open(str(copy), "w", options=_MUXING) as target:
+        _Copier(source, target, index, rotation, options, report).run()
+    made = index_frames(copy)
+    if not same_times(index, made):
+        raise FilmFault(
+            "copy_differs",
+            "The review copy does not show the same frames at the same times; the original's "
+            "own frames are used instead.",
+        )
+
+
+#: One time scale for the file, fine enough that edit lists do not round the start.
+_MUXING = {"movflags": "+faststart", "movie_timescale": "90000"}
+
+
+def same_times(one: FrameIndex, other: FrameIndex) -> bool:
+    """Whether two indexes show as many frames at exactly the same times."""
+    (a, b), (c, d) = one.time_base, other.time_base
+    return len(one) == len(other) and all(
+        p * a * d == q * c * b for p, q in zip(one.pts, other.pts, strict=True)
+    )
+
+
+class _Copier:
+    def __init__(
+        self,
+        source: InputContainer,
+        target: OutputContainer,
+        index: FrameIndex,
+        rotation: int,
+        options: ReviewOptions,
+        report: Report,
+    ):
+        self.source, self.target, self.index = source, target, index
+        self.rotation, self.options, self.report = rotation, options, report
+        self.picture = picture_stream(source)
+        self.picture.thread_type = "AUTO"
+        self.time_base = Fraction(*index.time_base)
+        self.shown = frozenset(index.pts)
+        self.sound: AudioStream | None = next(iter(source.streams.audio), None)
+        self.video = self._video_stream()
+        self.audio = self._audio_stream() if self.sound else None
+        self.placer = SamplePlacer(Fraction(0))
+        self.graph: Graph | None = None
+        self.written = 0
+
+    def run(self) -> None:
+        streams = [s for s in (self.picture, self.sound) if s is not None]
+        for packet in self.source.demux(*streams):
+            for frame in self._decode(packet):
+                if isinstance(frame, av.VideoFrame):
+                    self._write_picture(frame)
+                else:
+                    self._write_sound(frame)
+        self._write_sound(None)
+        self.target.mux(self.video.encode(None))
+        if self.audio is not None:
+            self.target.mux(self.audio.encode(None))
+        self.report(1.0)
+
+    def _decode(self, packet: av.Packet) -> Iterator[av.VideoFrame | av.AudioFrame]:
+        try:
+            yield from packet.decode()
+        except av.FFmpegError:
+            # A damaged packet costs its own frames; the comparison afterwards tells.
+            return
+
+    def _size(self) -> tuple[int, int]:
+        width, height = self.picture.width, self.picture.height
+        if self.rotation in (90, 270):
+            width, height = height, width
+        scale = min(1.0, self.options.lines / min(width, height))
+        return max(2, round(width * scale / 2) * 2), max(2, round(height * scale / 2) * 2)
+
+    def _video_stream(self) -> VideoStream:
+        stream = self.target.add_stream(
+            "libx264",
+            rate=self.picture.guessed_rate or 30,
+            options={
+                "preset": "ultrafast",
+                "crf": str(self.options.crf),
+                "bf": "0",
+                "sc_threshold": "0",
+            },
+        )
+        stream.width, stream.height = self._size()
+        stream.pix_fmt = "yuv420p"
+        stream.time_base = self.time_base
+        context = stream.codec_context
+        context.time_base = self.time_base
+        context.gop_size = self.options.key_frame_every
+        return stream
+
+    def _audio_stream(self) -> AudioStream:
+        stream = self.target.add_stream("aac", rate=RATE)
+        stream.layout = "mono"
+        stream.bit_rate = 128_000
+        return stream
+
+    def _graph_for(self, frame: av.VideoFrame) -> Graph:
+        if self.graph is None:
+            graph = Graph()
+            steps = [
+                graph.add_buffer(
+                    width=frame.width,
+                    height=frame.height,
+                    format=frame.format.name,
+                    time_base=self.time_base,
+                )
+            ]
+            steps += [graph.add("transpose", turn) for turn in _TURNS.get(self.rotation, ())]
+            steps.append(graph.add("scale", f"{self.video.width}:{self.video.height}:flags=bilinear"))
+            steps.append(graph.add("format", "yuv420p"))
+            steps.append(graph.add("buffersink"))
+            for one, following in zip(steps, steps[1:], strict=False):
+                one.link_to(following)
+            graph.configure()
+            self.graph = graph
+        return self.graph
+
+    def _write_picture(self, frame: av.VideoFrame) -> None:
+        if frame.pts not in self.shown:
+            return
+        graph = self._graph_for(frame)
+        graph.push(frame)
+        ready = graph.pull()
+        assert isinstance(ready, av.VideoFrame)
+        ready.pts, ready.time_base = frame.pts, self.time_base
+        ready.pict_type = av.video.frame.PictureType.NONE
+        self.target.mux(self.video.encode(ready))
+        self.written += 1
+        if self.written % 16 == 0:
+            self.report(min(1.0, self.written / len(self.index)))
+
+    def _write_sound(self, frame: av.AudioFrame | None) -> None:
+        if self.audio is None:
+            return
+        for position, samples in self.placer.feed(frame):
+            block = av.AudioFrame.from_ndarray(samples[None, :], format="fltp", layout="mono")
+            block.sample_rate = RATE
+            block.pts, block.time_base = position, Fraction(1, RATE)
+            self.target.mux(self.audio.encode(block))

@@ -1,0 +1,130 @@
+"""One stage of taking a film in, run as a confined process of its own.
+
+`python -m frequens.media.stage STAGE` reads its task as JSON from standard input and
+writes one JSON line per report to standard output: ``{"progress": 0.4}`` while it works,
+then ``{"result": {...}}`` or ``{"fault": {"code": ..., "text": ...}}``. A crash of the
+decoder ends this process and nothing else.
+"""
+
+from __future__ import annotations
+
+import errno
+import json
+import sys
+from collections.abc import Callable, Mapping
+from dataclasses import asdict
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from .container import FilmFault
+from .limits import Limits, confine
+
+Report = Callable[[float], None]
+Task = Mapping[str, Any]
+DISK_FULL = FilmFault("disk_full", "The disk is full. Make room, then try again; the film is kept.")
+
+
+def check(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
+    """Can the film be read? Result: its facts."""
+    from .probe import probe
+
+    return asdict(probe(Path(task["film"]), limits))
+
+
+def index(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
+    """Every frame's time, written to `index`. Result: frames, duration, packets dropped."""
+    from .frames import index_frames
+
+    found = index_frames(Path(task["film"]), limits, report)
+    if found.duration_us > limits.longest_s * 1_000_000:
+        raise FilmFault(
+            "too_long",
+            f"The film lasts {found.duration_us / 60e6:.0f} minutes; the limit is "
+            f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
+        )
+    found.save(Path(task["index"]))
+    return {"frames": len(found), "duration_us": found.duration_us, "dropped": found.dropped}
+
+
+def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
+    """The review copy, written to `review`. Result: its size in bytes."""
+    from .frames import FrameIndex
+    from .review import ReviewOptions, make_review_copy
+
+    copy = Path(task["review"])
+    make_review_copy(
+        Path(task["film"]),
+        copy,
+        FrameIndex.load(Path(task["index"])),
+        task["rotation"],
+        ReviewOptions(lines=task["lines"]),
+        report,
+    )
+    return {"bytes": copy.stat().st_size}
+
+
+def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
+    """The sound's overview, written to `sound`. Result: whether the film has sound."""
+    from .frames import FrameIndex
+    from .sound import read_sound
+
+    overview = read_sound(Path(task["film"]), FrameIndex.load(Path(task["index"])), report)
+    if overview is not None:
+        Path(task["sound"]).write_bytes(overview.to_bytes())
+    return {"sound": overview is not None}
+
+
+def film(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
+    """Shoot a simulated session to `film`. Result: the truth's path."""
+    from .camera import FilmOptions, script_session, shoot
+
+    options = dict(task["options"])
+    if "fps" in options:
+        options["fps"] = Fraction(options["fps"])
+    script = script_session(task["length_s"], task["seed"], task.get("lateness_s", 0.0))
+    truth = shoot(script, Path(task["film"]), FilmOptions(**options), report, task.get("date"))
+    return {"truth": str(truth)}
+
+
+STAGES: Mapping[str, Callable[[Task, Limits, Report], dict[str, Any]]] = {
+    "check": check,
+    "index": index,
+    "review": review,
+    "sound": sound,
+    "film": film,
+}
+
+
+def main(name: str) -> None:
+    """Run one stage; every outcome is a line on standard output."""
+    task = json.load(sys.stdin)
+    limits = Limits(**task.get("limits", {}))
+    confine(limits)
+    last = -1.0
+
+    def report(share: float) -> None:
+        nonlocal last
+        if share - last >= 0.005:
+            last = share
+            _say({"progress": round(share, 4)})
+
+    try:
+        _say({"result": STAGES[name](task, limits, report)})
+    except FilmFault as fault:
+        _say({"fault": {"code": fault.code, "text": str(fault)}})
+    except MemoryError:
+        _say({"fault": {"code": "too_large", "text": "The film needs more memory than one may use."}})
+    except OSError as error:
+        if error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+            raise
+        _say({"fault": {"code": DISK_FULL.code, "text": str(DISK_FULL)}})
+
+
+def _say(message: Mapping[str, Any]) -> None:
+    sys.stdout.write(json.dumps(message) + "\n")
+    sys.stdout.flush()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

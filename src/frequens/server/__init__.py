@@ -1,0 +1,1 @@
+"""The Django project: accounts, data, API and background work."""

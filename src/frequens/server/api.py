@@ -1,0 +1,28 @@
+"""The API: typed, for the front end and for scripts. Names are the core's names."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from frequens.core import InvalidSession
+
+from .films.api import router as films
+from .reviews.api import router as sessions
+from .workspaces.api import router as account
+
+api = NinjaAPI(
+    title="Frequens",
+    version="1",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url=None,
+)
+api.add_router("/me", account)
+api.add_router("/films", films)
+api.add_router("/sessions", sessions)
+
+
+@api.exception_handler(InvalidSession)
+def refuse_invalid(request: HttpRequest, invalid: InvalidSession) -> HttpResponse:
+    """A document that cannot be right: every fault, one line each."""
+    return api.create_response(request, {"faults": list(invalid.faults)}, status=422)

@@ -1,0 +1,1 @@
+"""Films: taken in, indexed, copied for review and served."""

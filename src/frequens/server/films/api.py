@@ -1,0 +1,186 @@
+"""Films over HTTP: upload, progress, cancel, resume, and their frames."""
+
+from __future__ import annotations
+
+import random
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.utils import timezone
+from ninja import Query, Router, Status
+
+from frequens.media.container import FilmFault
+from frequens.media.still_server import still_from_child
+
+from ..workspaces.models import workspace_of
+from .intake import plan_stages
+from .models import Film
+from .ranges import ranged_file
+from .receive import ReceiveFault, receive
+from .schemas import Fault, FilmOut, FramesOut, SimulateIn
+from .tasks import take_in_film
+
+router = Router()
+
+
+@router.get("", response=list[FilmOut], operation_id="films")
+def films(request: HttpRequest) -> list[FilmOut]:
+    found = Film.objects.of(request).prefetch_related("stages")
+    return [FilmOut.from_film(film) for film in found]
+
+
+@router.post(
+    "", response={201: FilmOut, 400: Fault, 413: Fault, 422: Fault, 507: Fault}, operation_id="upload"
+)
+def upload(request: HttpRequest, name: Query[str]) -> Any:
+    """Upload a film as the plain body of the request; `name` is its file name."""
+    film = Film.objects.create(workspace=workspace_of(request), name=name[-255:] or "film")
+    length = request.headers.get("Content-Length")
+    try:
+        film.bytes, film.sha256 = receive(request, int(length) if length else None, film.original)
+    except ReceiveFault as fault:
+        film.delete()
+        return Status(fault.status, Fault(fault=str(fault)))
+    except UnreadablePostError:
+        film.delete()
+        return Status(400, Fault(fault="The upload broke off. Upload the film again."))
+    except BaseException:
+        film.delete()
+        raise
+    _queue(film)
+    return Status(201, FilmOut.from_film(film))
+
+
+@router.post("/simulate", response={201: FilmOut}, operation_id="simulate")
+def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
+    """Let the simulated camera film a made-up session."""
+    seed = wanted.seed if wanted.seed is not None else random.randrange(2**31)
+    film = Film.objects.create(
+        workspace=workspace_of(request),
+        name=f"Simulated camera {timezone.now():%Y-%m-%d %H.%M.%S}.mp4",
+        origin=Film.Origin.SIMULATED,
+        request={
+            "length_s": wanted.length_s,
+            "seed": seed,
+            "lateness_s": wanted.lateness_s,
+            "options": {"fps": wanted.fps, "variable": wanted.variable},
+        },
+    )
+    _queue(film)
+    return Status(201, FilmOut.from_film(film))
+
+
+@router.get("/{film_id}", response=FilmOut, operation_id="film")
+def film(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
+    return FilmOut.from_film(Film.objects.get_or_404(request, film_id))
+
+
+@router.delete("/{film_id}", response={204: None}, operation_id="remove_film")
+def remove(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """Remove a film and its files, and its session where no mark was ever made in it."""
+    found = Film.objects.get_or_404(request, film_id)
+    session = found.session
+    found.delete()
+    if session and not session.edits.exists() and not session.films.exists():
+        session.delete()
+    return Status(204, None)
+
+
+@router.post("/{film_id}/cancel", response=FilmOut, operation_id="cancel_film")
+def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
+    """Stop the background work on a film; what is done is kept."""
+    found = Film.objects.get_or_404(request, film_id)
+    Film.objects.filter(
+        pk=found.pk, state__in=(Film.State.WAITING, Film.State.WORKING)
+    ).update(state=Film.State.CANCELLED, lease_until=None)
+    found.refresh_from_db()
+    return FilmOut.from_film(found)
+
+
+@router.post("/{film_id}/resume", response={200: FilmOut, 409: Fault}, operation_id="resume_film")
+def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """Go on with a film that was cancelled or failed with its file kept."""
+    found = Film.objects.get_or_404(request, film_id)
+    if found.state not in (Film.State.CANCELLED, Film.State.FAILED):
+        return FilmOut.from_film(found)
+    if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
+        return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
+    _queue(found)
+    return FilmOut.from_film(found)
+
+
+@router.get("/{film_id}/frames", response=FramesOut, operation_id="frames")
+def frames(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    index = _indexed(request, film_id).index
+    return FramesOut(
+        time_base=index.time_base,
+        pts=list(index.pts),
+        times_us=list(index.times_us),
+        nominal_us=index.nominal_us,
+    )
+
+
+@router.get("/{film_id}/frames/{frame}.jpg", operation_id="still", response={422: Fault})
+def still(request: HttpRequest, film_id: uuid.UUID, frame: int, lines: int = 720) -> Any:
+    """One frame, decoded by the server from the original."""
+    found = _indexed(request, film_id)
+    if not 0 <= frame < (found.frames or 0):
+        raise Http404
+    try:
+        jpeg = still_from_child(
+            found.original, found.index_path, frame, found.rotation, max(16, min(lines, 2160))
+        )
+    except FilmFault as fault:
+        return Status(422, Fault(fault=str(fault)))
+    response = HttpResponse(jpeg, content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400, immutable"
+    return response
+
+
+@router.get("/{film_id}/review.mp4", operation_id="review_copy")
+def review_copy(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """The review copy, in ranges."""
+    return _file(request, _indexed(request, film_id).review_path, "video/mp4")
+
+
+@router.get("/{film_id}/sound.bin", operation_id="sound")
+def sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """The sound's overview: three rows of int8 at 200 a second (low, high, click band in dB)."""
+    return _file(request, _indexed(request, film_id).sound_path, "application/octet-stream")
+
+
+@router.get("/{film_id}/original", operation_id="original")
+def original(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """The untouched original, as a download."""
+    found = _indexed(request, film_id)
+    response = _file(request, found.original, "application/octet-stream")
+    name = "".join(c if c.isalnum() or c in " ._-" else "_" for c in found.name)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def _indexed(request: HttpRequest, film_id: uuid.UUID) -> Film:
+    found: Film = Film.objects.get_or_404(request, film_id)
+    if not found.stage_done("index") or not found.index_path.exists():
+        raise Http404
+    return found
+
+
+def _file(request: HttpRequest, path: Any, content_type: str) -> Any:
+    if not path.exists():
+        raise Http404
+    return ranged_file(request, path, content_type)
+
+
+@transaction.atomic
+def _queue(found: Film) -> None:
+    found.state = Film.State.WAITING
+    found.fault_code = found.fault_text = ""
+    found.lease_until = None
+    found.save()
+    if not found.stages.exists():
+        plan_stages(found)
+    found.stages.filter(state="failed").update(state="waiting", share=0, fault_text="")
+    transaction.on_commit(lambda: take_in_film(str(found.pk)))

@@ -1,0 +1,217 @@
+"""Taking a film in, stage by stage, in a worker that may be killed at any moment.
+
+A worker that has a film holds a lease on it and renews it with every report. A film whose
+lease has run out is taken up again at the first stage that is not done.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import hashlib
+import json
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+from django.db.models import Q
+from django.utils import timezone
+
+from frequens.media.child import Stopped, run_stage
+from frequens.media.container import FilmFault
+from frequens.media.limits import Limits
+
+from ..reviews.models import TrainingSession
+from .models import STAGES, Film, Stage
+
+LEASE = dt.timedelta(seconds=8)
+#: Progress is written at most this often, seconds.
+REPORT_EVERY_S = 0.3
+#: Stages a film can do without: the server's own frames, or silence, take their place.
+OPTIONAL = frozenset({"review", "sound"})
+UNFINISHED = (Film.State.WAITING, Film.State.WORKING)
+
+
+def plan_stages(film: Film) -> None:
+    """Write down the stages a new film has before it."""
+    names = (("film",) if film.origin == Film.Origin.SIMULATED else ()) + STAGES
+    Stage.objects.bulk_create(
+        Stage(film=film, place=place, name=name) for place, name in enumerate(names)
+    )
+
+
+def take_in(film_id: str) -> dt.timedelta | None:
+    """Do what is left to do for a film.
+
+    Returns how long to wait before trying again where another worker still holds the
+    film, None otherwise.
+    """
+    film = _claim(film_id)
+    if film is None:
+        unfinished = Film.objects.filter(pk=film_id, state__in=UNFINISHED).exists()
+        return LEASE if unfinished else None
+    try:
+        for stage in film.stages.exclude(state=Stage.State.DONE):
+            _run(film, stage)
+        _finish(film)
+    except Stopped:
+        film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
+    except FilmFault as fault:
+        _fail(film, fault)
+    return None
+
+
+def _claim(film_id: str) -> Film | None:
+    now = timezone.now()
+    free = Q(lease_until=None) | Q(lease_until__lt=now)
+    claimed = Film.objects.filter(free, pk=film_id, state__in=UNFINISHED).update(
+        state=Film.State.WORKING, lease_until=now + LEASE
+    )
+    return Film.objects.get(pk=film_id) if claimed else None
+
+
+def _run(film: Film, stage: Stage) -> None:
+    Stage.objects.filter(pk=stage.pk).update(
+        state=Stage.State.WORKING, share=0, fault_text=""
+    )
+    report = _reporter(film, stage)
+    film.folder.mkdir(parents=True, exist_ok=True)
+    try:
+        result = run_stage(
+            stage.name, _task(film, stage.name), _limits(), report=report, wanted=_wanted(film)
+        )
+    except FilmFault as fault:
+        _part(film).unlink(missing_ok=True)
+        if stage.name not in OPTIONAL:
+            raise
+        Stage.objects.filter(pk=stage.pk).update(
+            state=Stage.State.FAILED, fault_text=str(fault)
+        )
+        return
+    except Stopped:
+        _part(film).unlink(missing_ok=True)
+        raise
+    with transaction.atomic():
+        _apply(film, stage.name, result)
+        Stage.objects.filter(pk=stage.pk).update(state=Stage.State.DONE, share=1)
+
+
+def _limits() -> Limits:
+    return Limits(longest_s=settings.FILM_LONGEST_S)
+
+
+def _part(film: Film) -> Path:
+    """Where a stage writes; its result gets its own name only when it is whole."""
+    return film.folder / "part.mp4"
+
+
+def _task(film: Film, name: str) -> dict[str, Any]:
+    task: dict[str, Any] = {"film": str(film.original)}
+    if name == "film":
+        return {**film.request, "film": str(_part(film))}
+    if name == "index":
+        return {**task, "index": str(film.index_path)}
+    task |= {"index": str(film.index_path)}
+    if name == "review":
+        return {
+            **task,
+            "review": str(_part(film)),
+            "rotation": film.rotation,
+            "lines": settings.REVIEW_LINES,
+        }
+    return {**task, "sound": str(film.sound_path)}
+
+
+def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
+    """Keep what a stage found out."""
+    if name == "film":
+        _part(film).replace(film.original)
+        Path(result["truth"]).replace(film.truth_path)
+        film.bytes = film.original.stat().st_size
+        film.sha256 = _sha256(film)
+    elif name == "check":
+        for fact in ("codec", "width", "height", "rotation", "has_sound", "sound_late"):
+            setattr(film, fact, result[fact])
+    elif name == "index":
+        for fact in ("frames", "duration_us", "dropped"):
+            setattr(film, fact, result[fact])
+        if film.session is None:
+            film.session = _session_for(film)
+    elif name == "review":
+        _part(film).replace(film.review_path)
+    film.save(
+        update_fields=[
+            *("bytes", "sha256", "codec", "width", "height", "rotation", "has_sound"),
+            *("sound_late", "frames", "duration_us", "dropped", "session"),
+        ]
+    )
+
+
+def _session_for(film: Film) -> TrainingSession:
+    """The session a new film belongs to; a simulated one knows who works on what."""
+    session = TrainingSession(workspace=film.workspace, date=timezone.localdate())
+    if film.truth_path.exists():
+        truth = json.loads(film.truth_path.read_text(encoding="utf-8"))
+        session.learner = truth["session"]["learner"]
+        session.behaviour = truth["session"]["behaviour"]
+        session.plan = truth["plan"]
+    session.save()
+    return session
+
+
+def _sha256(film: Film) -> str:
+    with film.original.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def _wanted(film: Film) -> Callable[[], bool]:
+    """Whether the film should still be worked on; renews the lease while it should."""
+    renewed = time.monotonic()
+
+    def wanted() -> bool:
+        nonlocal renewed
+        working = Film.objects.filter(pk=film.pk, state=Film.State.WORKING)
+        if time.monotonic() - renewed < LEASE.total_seconds() / 4:
+            return working.exists()
+        renewed = time.monotonic()
+        return bool(working.update(lease_until=timezone.now() + LEASE))
+
+    return wanted
+
+
+def _reporter(film: Film, stage: Stage) -> Callable[[float], None]:
+    last = 0.0
+
+    def report(share: float) -> None:
+        nonlocal last
+        now = time.monotonic()
+        if now - last >= REPORT_EVERY_S:
+            last = now
+            Stage.objects.filter(pk=stage.pk).update(share=share)
+
+    return report
+
+
+def _finish(film: Film) -> None:
+    Film.objects.filter(pk=film.pk, state=Film.State.WORKING).update(
+        state=Film.State.READY, lease_until=None
+    )
+
+
+def _fail(film: Film, fault: FilmFault) -> None:
+    """A film that cannot be used leaves its row with a sentence, and nothing on the disk."""
+    Stage.objects.filter(film=film, state=Stage.State.WORKING).update(
+        state=Stage.State.FAILED, fault_text=str(fault)
+    )
+    Film.objects.filter(pk=film.pk).update(
+        state=Film.State.FAILED, fault_code=fault.code, fault_text=str(fault), lease_until=None
+    )
+    if fault.code == "disk_full":
+        # The original is whole; it can be taken up again when there is room.
+        for path in film.folder.iterdir():
+            if path != film.original:
+                path.unlink()
+        return
+    film.clear_files()

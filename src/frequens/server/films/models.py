@@ -1,0 +1,142 @@
+"""A film and the stages it goes through on its way in."""
+
+from __future__ import annotations
+
+import shutil
+import uuid
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+
+from frequens.media.frames import FrameIndex
+
+from ..workspaces.models import Owned
+
+#: The stages after the file is there, in their order.
+STAGES = ("check", "index", "review", "sound")
+
+
+class Film(Owned):
+    """One film file. Sizes in pixels as displayed, times in microseconds."""
+
+    class State(models.TextChoices):
+        RECEIVING = "receiving"
+        WAITING = "waiting"
+        WORKING = "working"
+        READY = "ready"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    class Origin(models.TextChoices):
+        UPLOAD = "upload"
+        SIMULATED = "simulated"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    session = models.ForeignKey(
+        "reviews.TrainingSession", null=True, on_delete=models.SET_NULL, related_name="films"
+    )
+    name = models.CharField(max_length=255)
+    origin = models.CharField(max_length=10, choices=Origin, default=Origin.UPLOAD)
+    #: What the simulated camera was asked for.
+    request = models.JSONField(default=dict)
+    state = models.CharField(max_length=10, choices=State, default=State.RECEIVING)
+    fault_code = models.CharField(max_length=40, blank=True)
+    fault_text = models.TextField(blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+    #: Until when the worker that has the film may be believed alive.
+    lease_until = models.DateTimeField(null=True)
+
+    bytes = models.BigIntegerField(null=True)
+    sha256 = models.CharField(max_length=64, blank=True)
+    codec = models.CharField(max_length=40, blank=True)
+    width = models.PositiveIntegerField(null=True)
+    height = models.PositiveIntegerField(null=True)
+    rotation = models.PositiveIntegerField(default=0)
+    has_sound = models.BooleanField(default=False)
+    sound_late = models.BooleanField(default=False)
+    frames = models.PositiveIntegerField(null=True)
+    duration_us = models.BigIntegerField(null=True)
+    dropped = models.PositiveIntegerField(null=True)
+
+    class Meta:
+        ordering = ("-created_at", "-id")
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def folder(self) -> Path:
+        """Everything of this film on disk lies here."""
+        return Path(settings.MEDIA_ROOT) / str(self.id)
+
+    @property
+    def original(self) -> Path:
+        return self.folder / "original"
+
+    @property
+    def index_path(self) -> Path:
+        return self.folder / "index.json"
+
+    @property
+    def review_path(self) -> Path:
+        return self.folder / "review.mp4"
+
+    @property
+    def sound_path(self) -> Path:
+        return self.folder / "sound.bin"
+
+    @property
+    def truth_path(self) -> Path:
+        """What the simulated camera filmed, as a `frequens-session` document."""
+        return self.folder / "truth.frequens.json"
+
+    @property
+    def index(self) -> FrameIndex:
+        """Every frame's time. Only once the frames are indexed."""
+        return _load_index(self.index_path)
+
+    def stage_done(self, name: str) -> bool:
+        """Whether this stage has come to a good end."""
+        return self.stages.filter(name=name, state=Stage.State.DONE).exists()
+
+    def clear_files(self) -> None:
+        """Remove everything of this film from the disk."""
+        shutil.rmtree(self.folder, ignore_errors=True)
+
+    def delete(self, *args: Any, **kwargs: Any) -> Any:
+        deleted = super().delete(*args, **kwargs)
+        self.clear_files()
+        return deleted
+
+
+@lru_cache(maxsize=32)
+def _load_index(path: Path) -> FrameIndex:
+    # A film's index never changes once written, and its folder's name is its own.
+    return FrameIndex.load(path)
+
+
+class Stage(models.Model):
+    """One step of taking a film in, with its share done (0 to 1)."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        WORKING = "working"
+        DONE = "done"
+        FAILED = "failed"
+
+    film = models.ForeignKey(Film, on_delete=models.CASCADE, related_name="stages")
+    place = models.PositiveSmallIntegerField()
+    name = models.CharField(max_length=10)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    share = models.FloatField(default=0)
+    fault_text = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ("place",)
+        constraints = [models.UniqueConstraint(fields=["film", "name"], name="one_stage")]
+
+    def __str__(self) -> str:
+        return f"{self.name} of {self.film}"

@@ -1,0 +1,90 @@
+"""What the API says about films."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from typing import Literal
+
+from ninja import Field, Schema
+
+from .models import Film
+
+
+class StageOut(Schema):
+    """One stage on the way in; `share` is the part done, 0 to 1."""
+
+    name: Literal["film", "check", "index", "review", "sound"]
+    state: Literal["waiting", "working", "done", "failed"]
+    share: float
+    fault_text: str
+
+
+class FilmOut(Schema):
+    """A film and how far it has come. `usable`: its frames can be looked at."""
+
+    id: uuid.UUID
+    session_id: uuid.UUID | None
+    name: str
+    origin: Literal["upload", "simulated"]
+    state: Literal["receiving", "waiting", "working", "ready", "failed", "cancelled"]
+    fault_code: str
+    fault_text: str
+    created_at: dt.datetime
+    bytes: int | None
+    sha256: str
+    codec: str
+    width: int | None
+    height: int | None
+    rotation: int
+    has_sound: bool
+    sound_late: bool
+    frames: int | None
+    duration_us: int | None
+    dropped: int | None
+    stages: list[StageOut]
+    usable: bool
+    review_ready: bool
+    sound_ready: bool
+
+    @staticmethod
+    def from_film(film: Film) -> FilmOut:
+        stages = [StageOut.from_orm(stage) for stage in film.stages.all()]
+        done = {stage.name for stage in stages if stage.state == "done"}
+        values = {
+            name: getattr(film, name)
+            for name in FilmOut.model_fields
+            if name not in ("stages", "usable", "review_ready", "sound_ready")
+        }
+        return FilmOut(
+            **values,
+            stages=stages,
+            usable="index" in done and film.state not in ("failed",),
+            review_ready="review" in done,
+            sound_ready="sound" in done and film.has_sound,
+        )
+
+
+class FramesOut(Schema):
+    """Every frame of a film: integer presentation times and their microseconds."""
+
+    time_base: tuple[int, int]
+    pts: list[int]
+    times_us: list[int]
+    nominal_us: int
+
+
+class Fault(Schema):
+    """One sentence on what is wrong and what to do."""
+
+    fault: str
+
+
+class SimulateIn(Schema):
+    """What the simulated camera is asked to film."""
+
+    length_s: float = Field(40.0, ge=4, le=180)
+    seed: int | None = Field(None, ge=0, le=2**31)
+    lateness_s: float = Field(0.0, ge=0, le=2)
+    variable: bool = False
+    fps: Literal["24", "25", "30000/1001", "30", "50", "60"] = "30"

@@ -1,0 +1,142 @@
+"""Sessions over HTTP: facts, edits, findings and open formats."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, Literal
+
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from frequens.core import InvalidSession, measure
+from frequens.core.bouts import BoutFault
+
+from ..films.schemas import FilmOut
+from ..workspaces.models import workspace_of
+from .exchange import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
+from .folding import append_edits, fold, session_record
+from .models import TrainingSession
+from .schemas import EditOut, EditsIn, EditsOut, Faults, FindingsOut, ImportedOut, SessionOut
+
+router = Router()
+
+
+@router.get("", response=list[SessionOut], operation_id="sessions")
+def sessions(request: HttpRequest) -> list[SessionOut]:
+    found = TrainingSession.objects.of(request).prefetch_related("films__stages")
+    return [_out(session) for session in found]
+
+
+@router.post("/import", response={201: ImportedOut, 422: Faults}, operation_id="import_session")
+def import_(request: HttpRequest) -> Any:
+    """A new session without a film from a `frequens-session` document, the body of the request."""
+    session = import_session(workspace_of(request), _text(request), request.user)
+    return Status(201, ImportedOut(session_id=session.pk, marks=len(fold(session).events)))
+
+
+@router.get("/{session_id}", response=SessionOut, operation_id="session")
+def session(request: HttpRequest, session_id: uuid.UUID) -> SessionOut:
+    return _out(_owned(request, session_id))
+
+
+@router.delete("/{session_id}", response={204: None}, operation_id="remove_session")
+def remove(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """Remove a session with its marks and its films."""
+    found = _owned(request, session_id)
+    for film in found.films.all():
+        film.delete()
+    found.delete()
+    return Status(204, None)
+
+
+@router.get("/{session_id}/edits", response=EditsOut, operation_id="edits")
+def edits(request: HttpRequest, session_id: uuid.UUID, after: int = 0) -> EditsOut:
+    return _edits_after(_owned(request, session_id), after)
+
+
+@router.post("/{session_id}/edits", response=EditsOut, operation_id="append_edits")
+def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> EditsOut:
+    """Append changes. Those the server has are not taken twice; those that cannot be are refused."""
+    found = _owned(request, session_id)
+    with transaction.atomic():
+        taken, refused = append_edits(
+            found, ((edit.client_id, edit.body) for edit in sent.edits), request.user
+        )
+    answer = _edits_after(found, sent.after)
+    answer.taken, answer.refused = taken, refused
+    return answer
+
+
+@router.get("/{session_id}/findings", response=FindingsOut, operation_id="findings")
+def findings(request: HttpRequest, session_id: uuid.UUID) -> FindingsOut:
+    """The session measured as it stands."""
+    found = _owned(request, session_id)
+    last = found.edits.values_list("id", flat=True).last() or 0
+    try:
+        return FindingsOut(seq=last, findings=measure(session_record(found)), faults=[])
+    except BoutFault as fault:
+        return FindingsOut(seq=last, findings=None, faults=[str(fault)])
+    except InvalidSession as invalid:
+        return FindingsOut(seq=last, findings=None, faults=list(invalid.faults))
+
+
+@router.get("/{session_id}/export.{form}", operation_id="export")
+def export_(request: HttpRequest, session_id: uuid.UUID, form: Literal["json", "csv", "vtt"]) -> Any:
+    """The coded session as a file."""
+    found = _owned(request, session_id)
+    response = HttpResponse(
+        export(found, form), content_type=f"{MEDIA_TYPES[form]}; charset=utf-8"
+    )
+    name = "".join(c if c.isalnum() else "-" for c in str(found)) or "session"
+    ending = "frequens.json" if form == "json" else form
+    response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
+    return response
+
+
+@router.post(
+    "/{session_id}/import", response={200: ImportedOut, 422: Faults}, operation_id="import_marks"
+)
+def import_into(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """Replace the marks by those of a JSON, CSV or WebVTT text, the body of the request."""
+    found = _owned(request, session_id)
+    return ImportedOut(
+        session_id=found.pk, marks=import_marks(found, _text(request), request.user)
+    )
+
+
+def _text(request: HttpRequest) -> str:
+    body = request.read(MOST_BYTES + 1)
+    if len(body) > MOST_BYTES:
+        raise InvalidSession([f"larger than {MOST_BYTES // 1024**2} MB"])
+    try:
+        return body.decode("utf-8")
+    except UnicodeDecodeError as error:
+        raise InvalidSession([f"not a UTF-8 text: byte {error.start}"]) from error
+
+
+def _owned(request: HttpRequest, session_id: uuid.UUID) -> TrainingSession:
+    found: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    return found
+
+
+def _edits_after(session: TrainingSession, after: int) -> EditsOut:
+    found = [
+        EditOut(seq=edit.pk, client_id=edit.client_id, body=edit.body)
+        for edit in session.edits.filter(pk__gt=after)
+    ]
+    return EditsOut(seq=found[-1].seq if found else after, edits=found)
+
+
+def _out(session: TrainingSession) -> SessionOut:
+    state = fold(session)
+    return SessionOut(
+        id=session.pk,
+        date=state.facts.get("date") or session.date,
+        learner=state.facts.get("learner") or session.learner,
+        behaviour=state.facts.get("behaviour") or session.behaviour,
+        plan=session.plan,
+        settings=session.settings,
+        marks=len(state.events),
+        films=[FilmOut.from_film(film) for film in session.films.all()],
+    )

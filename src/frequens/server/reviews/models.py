@@ -1,0 +1,63 @@
+"""A session and the edits that make up its coding."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from ..workspaces.models import Owned
+
+
+class TrainingSession(Owned):
+    """One training session: who, what, when, and the plan it was filmed under.
+
+    `plan` and `settings` are written as in a `frequens-session` document. The marks are
+    not here: they are folded from the session's edits.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    date = models.DateField(null=True)
+    learner = models.CharField(max_length=200, blank=True)
+    behaviour = models.CharField(max_length=200, blank=True)
+    plan = models.JSONField(default=dict)
+    settings = models.JSONField(default=dict)
+    #: Of a session without a film of its own, as its document says.
+    duration_s = models.FloatField(null=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-created_at", "-id")
+
+    def __str__(self) -> str:
+        return " · ".join(filter(None, (self.learner, self.behaviour, str(self.date or ""))))
+
+
+class Edit(models.Model):
+    """One change to a session's marks or facts. Edits are never changed or removed.
+
+    `id` is the order in which the server took them; `client_id` makes sending one twice
+    the same as sending it once. `body` is one of::
+
+        {"op": "put", "event": {...}}     an event as the document writes it, or with
+                                          `frame` and `pts` in place of t and width
+        {"op": "drop", "id": "..."}       the event with this id is gone
+        {"op": "facts", "set": {...}}     session facts: learner, behaviour, date,
+                                          start_s, end_s, av_offset_s
+    """
+
+    session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="edits")
+    client_id = models.CharField(max_length=64)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    created_at = models.DateTimeField(auto_now_add=True)
+    body = models.JSONField()
+
+    class Meta:
+        ordering = ("id",)
+        constraints = [
+            models.UniqueConstraint(fields=["session", "client_id"], name="edit_sent_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.body.get('op')} in {self.session}"

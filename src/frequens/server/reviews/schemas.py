@@ -1,0 +1,76 @@
+"""What the API says about sessions, edits and findings."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from typing import Any
+
+from ninja import Field, Schema
+
+from ..films.schemas import FilmOut
+
+
+class SessionOut(Schema):
+    """A session with its films. `marks` counts the events there are now."""
+
+    id: uuid.UUID
+    date: dt.date | None
+    learner: str
+    behaviour: str
+    plan: dict[str, Any]
+    settings: dict[str, Any]
+    marks: int
+    films: list[FilmOut]
+
+
+class EditIn(Schema):
+    """One change, with the id its author's program gave it."""
+
+    client_id: str = Field(min_length=1, max_length=64)
+    body: dict[str, Any]
+
+
+class EditsIn(Schema):
+    """Changes in the order they were made; `after` is the last number already known."""
+
+    edits: list[EditIn] = Field(max_length=2000)
+    after: int = 0
+
+
+class EditOut(Schema):
+    """A change as the server keeps it, `seq` its place in the order of all."""
+
+    seq: int
+    client_id: str
+    body: dict[str, Any]
+
+
+class EditsOut(Schema):
+    """Changes after the number asked for, and what became of those just sent."""
+
+    seq: int
+    edits: list[EditOut]
+    taken: list[str] = []
+    refused: dict[str, list[str]] = {}
+
+
+class FindingsOut(Schema):
+    """The core's findings as of change `seq`; None with the reasons where they cannot be had."""
+
+    seq: int
+    findings: dict[str, Any] | None
+    faults: list[str]
+
+
+class Faults(Schema):
+    """What is wrong with a document, one line each."""
+
+    faults: list[str]
+
+
+class ImportedOut(Schema):
+    """What an import made: the session and the number of its marks."""
+
+    session_id: uuid.UUID
+    marks: int

@@ -1,0 +1,169 @@
+"""Settings of the Django project. What differs between installations comes from the environment.
+
+FREQUENS_HOME      folder of the database, queue and films (default: `var` beside `src`)
+FREQUENS_HOSTS     comma-separated host names the server answers to
+FREQUENS_DEBUG     1 for development only: it shows errors and lets cookies travel unencrypted
+"""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+REPOSITORY = Path(__file__).resolve().parents[3]
+HOME = Path(os.environ.get("FREQUENS_HOME", REPOSITORY / "var"))
+HOME.mkdir(parents=True, exist_ok=True)
+WEB_DIST = Path(os.environ.get("FREQUENS_WEB", REPOSITORY / "web" / "dist"))
+
+
+def _secret_key() -> str:
+    """Made once per installation and kept beside the database."""
+    path = HOME / "secret_key"
+    try:
+        descriptor = os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
+    except FileExistsError:
+        return path.read_text(encoding="ascii")
+    key = secrets.token_urlsafe(64)
+    with os.fdopen(descriptor, "w", encoding="ascii") as file:
+        file.write(key)
+    return key
+
+
+SECRET_KEY = os.environ.get("FREQUENS_SECRET_KEY") or _secret_key()
+DEBUG = os.environ.get("FREQUENS_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("FREQUENS_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "allauth",
+    "allauth.account",
+    "allauth.headless",
+    "csp",
+    "ninja",
+    "huey.contrib.djhuey",
+    "frequens.server",
+    "frequens.server.workspaces",
+    "frequens.server.films",
+    "frequens.server.reviews",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+]
+
+ROOT_URLCONF = "frequens.server.urls"
+WSGI_APPLICATION = "frequens.server.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": HOME / "frequens.sqlite3",
+        "OPTIONS": {
+            "timeout": 20,
+            # A writer takes its lock when it begins, so that two never deadlock half-way.
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+        },
+        # In a file like the real one: other processes of the tests must see the same data.
+        "TEST": {"NAME": HOME / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+# The limits on logins must hold across threads and restarts, hence not in local memory.
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "frequens_cache",
+    }
+}
+
+HUEY = {
+    "huey_class": "huey.SqliteHuey",
+    "name": "frequens",
+    "filename": str(HOME / "queue.sqlite3"),
+    "immediate": False,
+    "consumer": {"workers": 2, "worker_type": "thread"},
+}
+
+MEDIA_ROOT = HOME / "films"
+#: Bounds of one film; `media.md` says why the decoder never meets more.
+FILM_MOST_BYTES = 16 * 1024**3
+FILM_LONGEST_S = float(os.environ.get("FREQUENS_LONGEST_S", 2 * 3600))
+#: The disk is called full while this much is left, so that the database can go on.
+DISK_RESERVE_BYTES = 64 * 1024**2
+REVIEW_LINES = 720
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = WEB_DIST
+WHITENOISE_AUTOREFRESH = DEBUG
+
+AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+ACCOUNT_ADAPTER = "frequens.server.workspaces.adapter.ClosedAccountAdapter"
+ACCOUNT_LOGIN_METHODS = {"username"}
+ACCOUNT_SIGNUP_FIELDS = ["username*", "password1*"]
+ACCOUNT_EMAIL_VERIFICATION = "none"
+ACCOUNT_RATE_LIMITS = {
+    "login": "60/m/ip",
+    "login_failed": "20/m/ip,5/5m/key",
+    "change_password": "5/m/user",
+}
+HEADLESS_ONLY = True
+HEADLESS_CLIENTS = ("browser",)
+HEADLESS_FRONTEND_URLS: dict[str, str] = {}
+EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
+
+SESSION_COOKIE_SECURE = not DEBUG
+CSRF_COOKIE_SECURE = not DEBUG
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "blob:", "data:"],
+        "media-src": [SELF, "blob:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "worker-src": [SELF, "blob:"],
+        "manifest-src": [SELF],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+LANGUAGE_CODE = "en"
+TIME_ZONE = "UTC"
+USE_TZ = True

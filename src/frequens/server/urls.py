@@ -1,0 +1,12 @@
+"""Where requests go: the API, accounts, and the application's page for everything else."""
+
+from django.urls import include, path, re_path
+
+from .api import api
+from .shell import app_shell
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("_allauth/", include("allauth.headless.urls")),
+    re_path(r"^(?!api/|_allauth/|assets/).*$", app_shell),
+]

@@ -1,0 +1,1 @@
+"""Who may see what: workspaces and their members."""

@@ -1,0 +1,60 @@
+"""Workspaces: the walls between one team's films and another's."""
+
+from __future__ import annotations
+
+from typing import Any, Self
+
+from django.conf import settings
+from django.db import models
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+
+
+class Workspace(models.Model):
+    """A team and everything it owns."""
+
+    name = models.CharField(max_length=200)
+    members = models.ManyToManyField(
+        settings.AUTH_USER_MODEL, through="Membership", related_name="workspaces"
+    )
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """A user's place in a workspace."""
+
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE)
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workspace", "user"], name="one_membership")]
+
+
+class OwnedQuerySet(models.QuerySet[Any]):
+    """Every query of owned things starts here."""
+
+    def of(self, request: HttpRequest) -> Self:
+        """Only what belongs to a workspace of the request's user."""
+        return self.filter(workspace__in=Workspace.objects.filter(members=request.user))
+
+    def get_or_404(self, request: HttpRequest, pk: Any) -> Any:
+        """The owned thing; somebody else's is as absent as one that never was."""
+        return get_object_or_404(self.of(request), pk=pk)
+
+
+class Owned(models.Model):
+    """Something that belongs to a workspace."""
+
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE)
+
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+
+def workspace_of(request: HttpRequest) -> Workspace:
+    """The workspace new things of this user go to. Raises Http404 for a user without one."""
+    return get_object_or_404(Workspace.objects.filter(members=request.user).order_by("pk")[:1])

@@ -1,0 +1,53 @@
+/** The typed way to the server. */
+
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export type FilmOut = components["schemas"]["FilmOut"];
+export type StageOut = components["schemas"]["StageOut"];
+export type SessionOut = components["schemas"]["SessionOut"];
+export type EditOut = components["schemas"]["EditOut"];
+export type EditsOut = components["schemas"]["EditsOut"];
+
+/** The token every changing request must carry, from the cookie the page came with. */
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+}
+
+/** The server said no, with a sentence for the user. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly faults: string[],
+  ) {
+    super(faults.join("\n"));
+  }
+}
+
+export const api = createClient<paths>({ credentials: "same-origin" });
+
+api.use({
+  onRequest({ request }) {
+    request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+/** The data of an answer, or Refused. */
+export function given<T>(answer: { data?: T; error?: unknown; response: Response }): T {
+  if (answer.response.ok) return answer.data as T;
+  throw new Refused(answer.response.status, faultsOf(answer.error, answer.response.status));
+}
+
+/** The sentences an error answer carries. */
+export function faultsOf(error: unknown, status: number): string[] {
+  if (typeof error === "object" && error !== null) {
+    const { fault, faults } = error as { fault?: string; faults?: string[] };
+    if (fault) return [fault];
+    if (faults?.length) return faults;
+  }
+  if (status === 401) return ["You are logged out. Log in again; nothing is lost."];
+  if (status === 404) return ["This is not here, or not yours."];
+  return [`The server could not do this (${status}). Try again.`];
+}

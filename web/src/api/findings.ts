@@ -1,0 +1,102 @@
+/** The core's findings as the API gives them; the names are those of docs/measures.md. */
+
+export interface Summary {
+  n: number;
+  mean: number | null;
+  sd: number | null;
+  min: number | null;
+  q1: number | null;
+  median: number | null;
+  q3: number | null;
+  p90: number | null;
+  max: number | null;
+  median_low: number | null;
+  median_high: number | null;
+}
+
+export interface Rate {
+  value: number | null;
+  low: number | null;
+  high: number | null;
+  count: number;
+}
+
+export type Timing = "early" | "on_time" | "late";
+
+export interface Rep {
+  id: string;
+  approximation: string | null;
+  onset_s: number;
+  offset_s: number | null;
+  target_s: number | null;
+  marker_s: number | null;
+  reward_s: number | null;
+  marker_latency_s: number | null;
+  timing_error_s: number | null;
+  timing: Timing | null;
+  behaviour_over: boolean | null;
+  reward_latency_s: number | null;
+  met: boolean | null;
+  pieces: number | null;
+  uncertainty_s: number | null;
+  offset_id: string | null;
+  marker_id: string | null;
+  reward_ids: string[];
+}
+
+export interface Findings {
+  training_time_s: number;
+  counts: Record<
+    | "attempts"
+    | "markers"
+    | "repeat_markers"
+    | "orphan_markers"
+    | "unrewarded_markers"
+    | "rewards"
+    | "pieces"
+    | "unmarked_rewards"
+    | "reinforcements",
+    number
+  >;
+  marker_latency_s: Summary;
+  timing_error_s: Summary;
+  timing: { early: number; on_time: number; late: number; behaviour_over: number | null };
+  caught: Record<string, number>;
+  reward_latency_s: Summary & { over_limit: number; before_marker: number };
+  reach_lead_s: Summary & { before_marker: number };
+  rates: Record<
+    "reinforcement_per_min" | "pieces_per_min" | "attempts_per_min" | "markers_per_min",
+    Rate
+  >;
+  rate_curve: { t_s: number; training_s: number; per_min: number }[];
+  success: {
+    met: number;
+    judged: number;
+    share: number | null;
+    low: number | null;
+    high: number | null;
+    longest_run: number;
+  };
+  fidelity: {
+    met_marked: number;
+    met_unmarked: number;
+    unmet_marked: number;
+    unmet_unmarked: number;
+    share: number | null;
+    low: number | null;
+    high: number | null;
+  };
+  dry_spells: {
+    longest_s: number | null;
+    spells: { start_s: number; end_s: number; length_s: number }[];
+  };
+  sources: Record<
+    "marker_latency_s" | "timing_error_s" | "reward_latency_s" | "reach_lead_s" | "held_s",
+    number | null
+  >;
+  reps: Rep[];
+  loose: Record<
+    "orphan_markers" | "repeat_markers" | "unrewarded_markers" | "unmarked_rewards",
+    string[]
+  >;
+}

@@ -1,0 +1,80 @@
+import { useEffect, useRef } from "react";
+
+import { milliseconds } from "../ui/times";
+import type { FrameTimes } from "./frame-times";
+import type { Stage } from "./use-stage";
+
+const REACH = 4;
+
+interface ContactStripProps {
+  stage: Stage;
+  times: FrameTimes;
+  /** What pointing at a frame does now, in words. */
+  purpose: string;
+  onPoint: (frame: number) => void;
+}
+
+/** The neighbouring frames side by side, each with its distance from the one on the stage. */
+export function ContactStrip({ stage, times, purpose, onPoint }: ContactStripProps) {
+  const centre = stage.wanted;
+  const frames = Array.from({ length: 2 * REACH + 1 }, (_, i) => centre - REACH + i);
+  return (
+    <div
+      role="group"
+      aria-label={`Neighbouring frames. ${purpose}`}
+      className="grid grid-cols-9 gap-1"
+    >
+      {frames.map((frame, place) =>
+        frame < 0 || frame >= times.count ? (
+          <span key={place} className="h-[82px]" />
+        ) : (
+          <button
+            key={place}
+            type="button"
+            data-frame={frame}
+            aria-current={frame === centre ? "true" : undefined}
+            aria-label={`Frame ${frame}, ${milliseconds(times.bestS(frame) - times.bestS(centre))}`}
+            onClick={() => onPoint(frame)}
+            className="group h-[82px] text-center"
+          >
+            <Thumbnail stage={stage} frame={frame} current={frame === centre} />
+            <span className="num mt-0.5 block text-[11px] text-soft group-hover:text-ink">
+              {milliseconds(times.bestS(frame) - times.bestS(centre))}
+            </span>
+          </button>
+        ),
+      )}
+    </div>
+  );
+}
+
+function Thumbnail({ stage, frame, current }: { stage: Stage; frame: number; current: boolean }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { pictures, peek } = stage;
+  useEffect(() => {
+    const target = canvas.current;
+    const context = target?.getContext("2d");
+    if (!target || !context) return;
+    const picture = peek(frame);
+    if (!picture) {
+      context.clearRect(0, 0, target.width, target.height);
+      return;
+    }
+    // Fill the cell, cutting what sticks out at the sides.
+    const scale = Math.max(target.width / picture.width, target.height / picture.height);
+    const [w, h] = [picture.width * scale, picture.height * scale];
+    context.drawImage(picture, (target.width - w) / 2, (target.height - h) / 2, w, h);
+  }, [frame, pictures, peek]);
+  return (
+    <canvas
+      ref={canvas}
+      width={150}
+      height={120}
+      className={`h-[60px] w-full rounded-[2px] bg-hair ${
+        current
+          ? "outline-2 outline-offset-1 outline-ink"
+          : "group-hover:outline-1 group-hover:outline-soft"
+      }`}
+    />
+  );
+}

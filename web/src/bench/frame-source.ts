@@ -1,0 +1,171 @@
+/**
+ * Pictures of exact frames, from the quickest place that has them.
+ *
+ * Three ways share one face: the review copy decoded in the page, the review copy in a
+ * video element, and the server's own decoding of the original.
+ */
+
+import { ALL_FORMATS, Input, UrlSource, VideoSampleSink, type VideoSample } from "mediabunny";
+
+import type { FrameTimes } from "./frame-times";
+
+export interface FrameSource {
+  readonly way: "window" | "video" | "server";
+  /** The picture of one frame, decoded now if need be. */
+  decode(frame: number, signal: AbortSignal): Promise<ImageBitmap>;
+  /** Pictures of the frames `from` to `to`, in order, as far as they can be had. */
+  decodeRun(
+    from: number,
+    to: number,
+    signal: AbortSignal,
+  ): AsyncIterable<{ frame: number; picture: ImageBitmap }>;
+  close(): void;
+}
+
+/** The review copy, decoded in the page. */
+export class WindowSource implements FrameSource {
+  readonly way = "window";
+  private constructor(
+    private readonly times: FrameTimes,
+    private readonly input: Input,
+    private readonly sink: VideoSampleSink,
+    /** The demuxer's time of the first frame less the player's: an edit it does not apply. */
+    private readonly shift: number,
+  ) {}
+
+  /** Raises where the page cannot decode: no secure context, no codec. */
+  static async open(url: string, times: FrameTimes): Promise<WindowSource> {
+    if (!("VideoDecoder" in window)) throw new Error("this page cannot decode video itself");
+    const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack();
+    if (!track || !(await track.canDecode())) {
+      input.dispose();
+      throw new Error("this page cannot decode the review copy");
+    }
+    const shift = (await track.getFirstTimestamp()) - times.mediaTime(0);
+    return new WindowSource(times, input, new VideoSampleSink(track), shift);
+  }
+
+  async decode(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
+    const sample = await this.sink.getSample(this.times.middle(frame) + this.shift);
+    signal.throwIfAborted();
+    if (!sample) throw new Error(`frame ${frame} is not in the review copy`);
+    return this.pictureOf(sample);
+  }
+
+  async *decodeRun(from: number, to: number, signal: AbortSignal) {
+    const start = this.times.middle(from) + this.shift;
+    const end = this.times.middle(to) + this.shift;
+    for await (const sample of this.sink.samples(start, end)) {
+      if (signal.aborted) {
+        sample.close();
+        return;
+      }
+      const frame = this.times.atMediaTime(sample.timestamp - this.shift);
+      yield { frame, picture: await this.pictureOf(sample) };
+    }
+  }
+
+  private async pictureOf(sample: VideoSample): Promise<ImageBitmap> {
+    const picture = sample.toVideoFrame();
+    sample.close();
+    try {
+      return await createImageBitmap(picture);
+    } finally {
+      picture.close();
+    }
+  }
+
+  close(): void {
+    this.input.dispose();
+  }
+}
+
+/** The review copy in a video element of its own, one seek a frame. */
+export class VideoSource implements FrameSource {
+  readonly way = "video";
+  private readonly video = document.createElement("video");
+  private queue: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    url: string,
+    private readonly times: FrameTimes,
+  ) {
+    this.video.muted = true;
+    this.video.preload = "auto";
+    this.video.src = url;
+  }
+
+  decode(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
+    // One element shows one frame at a time: seeks wait for each other.
+    const picture = this.queue.then(() => this.seek(frame, signal));
+    this.queue = picture.catch(() => undefined);
+    return picture;
+  }
+
+  private async seek(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
+    signal.throwIfAborted();
+    if (this.video.readyState < HTMLMediaElement.HAVE_METADATA) {
+      await happened(this.video, "loadedmetadata");
+    }
+    const target = this.times.middle(frame);
+    if (
+      this.video.currentTime !== target ||
+      this.video.readyState < HTMLMediaElement.HAVE_CURRENT_DATA
+    ) {
+      const seeked = happened(this.video, "seeked");
+      this.video.currentTime = target;
+      await seeked;
+    }
+    if (this.video.videoWidth === 0) throw new Error("the browser shows no picture of this film");
+    return createImageBitmap(this.video);
+  }
+
+  async *decodeRun(from: number, to: number, signal: AbortSignal) {
+    for (let frame = from; frame <= to && !signal.aborted; frame++) {
+      yield { frame, picture: await this.decode(frame, signal) };
+    }
+  }
+
+  close(): void {
+    this.video.removeAttribute("src");
+    this.video.load();
+  }
+}
+
+/** The original, decoded by the server: there before the review copy is, and without a codec here. */
+export class ServerSource implements FrameSource {
+  readonly way = "server";
+
+  constructor(private readonly filmId: string) {}
+
+  async decode(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
+    const response = await fetch(`/api/films/${this.filmId}/frames/${frame}.jpg`, { signal });
+    if (!response.ok) throw new Error(`the server has no picture of frame ${frame}`);
+    return createImageBitmap(await response.blob());
+  }
+
+  async *decodeRun(from: number, to: number, signal: AbortSignal) {
+    for (let frame = from; frame <= to && !signal.aborted; frame++) {
+      yield { frame, picture: await this.decode(frame, signal) };
+    }
+  }
+
+  close(): void {
+    // Nothing is held between requests.
+  }
+}
+
+function happened(target: HTMLMediaElement, event: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const settle = (then: () => void) => () => {
+      target.removeEventListener(event, good);
+      target.removeEventListener("error", bad);
+      then();
+    };
+    const good = settle(resolve);
+    const bad = settle(() => reject(new Error("the film could not be played")));
+    target.addEventListener(event, good);
+    target.addEventListener("error", bad);
+  });
+}

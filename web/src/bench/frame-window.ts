@@ -1,0 +1,134 @@
+/**
+ * A window of decoded frames around the current one, so that a step shows at once.
+ *
+ * The frame asked for last is decoded first; its neighbours follow, ahead of the
+ * direction of stepping before behind it. What falls out of the window is released.
+ */
+
+import type { FrameSource } from "./frame-source";
+import type { FrameTimes } from "./frame-times";
+
+export const AHEAD = 15;
+export const BEHIND = 15;
+/** Frames further away than this are let go. */
+const KEEP = 24;
+
+export class FrameWindow {
+  private readonly pictures = new Map<number, ImageBitmap>();
+  private work = new AbortController();
+  private filling = false;
+  private centre = -1;
+  private direction = 1;
+  private closed = false;
+
+  constructor(
+    private readonly source: FrameSource,
+    private readonly times: FrameTimes,
+    /** Told whenever a picture has come, and with a fault when one cannot be had. */
+    private readonly onPicture: (frame: number) => void,
+    private readonly onFault: (error: unknown) => void,
+  ) {}
+
+  get way(): FrameSource["way"] {
+    return this.source.way;
+  }
+
+  /** The picture of a frame if it is decoded. */
+  peek(frame: number): ImageBitmap | undefined {
+    return this.pictures.get(frame);
+  }
+
+  /** Move the window; the pictures come by `onPicture`. */
+  moveTo(frame: number): void {
+    if (frame === this.centre) return;
+    this.direction = frame < this.centre ? -1 : 1;
+    const missed = !this.pictures.has(frame);
+    this.centre = frame;
+    this.letGo();
+    // A fill under way goes on while it is still of use; a miss must not wait for it.
+    if (missed) {
+      this.work.abort();
+      this.filling = false;
+    }
+    if (!this.filling) void this.fill();
+  }
+
+  private async fill(): Promise<void> {
+    this.filling = true;
+    const work = new AbortController();
+    this.work = work;
+    try {
+      for (let run = this.nextRun(); run && !work.signal.aborted; run = this.nextRun()) {
+        const [from, to] = run;
+        if (from === to) this.keep(from, await this.source.decode(from, work.signal));
+        else {
+          for await (const got of this.source.decodeRun(from, to, work.signal)) {
+            this.keep(got.frame, got.picture);
+            // The user went somewhere this run does not lead to.
+            if (work.signal.aborted || this.pictures.size === 0) break;
+          }
+          if (this.missing(from, to) === to - from + 1) break;
+        }
+      }
+    } catch (error) {
+      if (!work.signal.aborted && !this.closed) this.onFault(error);
+    } finally {
+      if (this.work === work) this.filling = false;
+    }
+  }
+
+  /** The next run of missing frames: the current one, then ahead, then behind. */
+  private nextRun(): [number, number] | null {
+    const { centre, times } = this;
+    if (!this.pictures.has(centre)) return [centre, centre];
+    const [ahead, behind] = this.direction > 0 ? [AHEAD, BEHIND] : [BEHIND, AHEAD];
+    const low = times.clamp(centre - behind);
+    const high = times.clamp(centre + ahead);
+    const after = this.gap(centre, high);
+    const before = this.gap(low, centre);
+    return this.direction > 0 ? (after ?? before) : (before ?? after);
+  }
+
+  /** First to last missing frame of a range. */
+  private gap(low: number, high: number): [number, number] | null {
+    let from = low;
+    while (from <= high && this.pictures.has(from)) from++;
+    if (from > high) return null;
+    let to = high;
+    while (this.pictures.has(to)) to--;
+    return [from, to];
+  }
+
+  private missing(low: number, high: number): number {
+    let count = 0;
+    for (let frame = low; frame <= high; frame++) if (!this.pictures.has(frame)) count++;
+    return count;
+  }
+
+  private keep(frame: number, picture: ImageBitmap): void {
+    if (this.closed || Math.abs(frame - this.centre) > KEEP) {
+      picture.close();
+      return;
+    }
+    this.pictures.get(frame)?.close();
+    this.pictures.set(frame, picture);
+    this.onPicture(frame);
+  }
+
+  private letGo(): void {
+    for (const [frame, picture] of this.pictures) {
+      if (Math.abs(frame - this.centre) > KEEP) {
+        picture.close();
+        this.pictures.delete(frame);
+      }
+    }
+  }
+
+  close(): void {
+    this.closed = true;
+    this.work.abort();
+    for (const picture of this.pictures.values()) picture.close();
+    this.pictures.clear();
+    this.source.close();
+  }
+}

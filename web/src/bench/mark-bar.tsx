@@ -1,0 +1,158 @@
+import { InlineGlyph } from "../ui/glyphs";
+import { clock, latency } from "../ui/times";
+import { Key } from "./keys";
+import { KINDS, wordsOf, type MarkKind, type StoredEvent } from "./marks";
+import type { Desk } from "./use-desk";
+
+const BUTTON =
+  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-2 pl-1.5 text-[12.5px] hover:border-ink";
+
+/** The marks one can place here; the one that is due next stands out. */
+export function MarkBar({ desk }: { desk: Desk }) {
+  const next = dueNext(desk);
+  return (
+    <div role="toolbar" aria-label="Marks" className="flex flex-wrap gap-1.5">
+      {KINDS.map(({ kind, key, words }) => (
+        <button
+          key={kind}
+          type="button"
+          onClick={() => desk.place(kind)}
+          className={`${BUTTON} ${kind === next ? "border-ink" : "border-line"}`}
+        >
+          <Key>{key}</Key>
+          {words}
+        </button>
+      ))}
+      <button
+        type="button"
+        onClick={desk.judge}
+        disabled={!desk.current}
+        className={`${BUTTON} border-line disabled:opacity-50`}
+      >
+        <Key>f</Key>
+        {desk.current?.met === true
+          ? "fits"
+          : desk.current?.met === false
+            ? "not yet"
+            : "fits the criterion?"}
+      </button>
+    </div>
+  );
+}
+
+/** The mark that usually follows the ones the current rep has. */
+function dueNext({ rep }: Desk): MarkKind {
+  if (!rep) return "onset";
+  if (rep.marker_id === null && rep.met !== false) return "marker";
+  if (rep.offset_id === null) return "offset";
+  if (rep.marker_id !== null && rep.reward_ids.length === 0) return "reward";
+  return "onset";
+}
+
+/** The chosen mark, or the current rep's marks to choose from. */
+export function MarkRow({ desk }: { desk: Desk }) {
+  const { chosen, state, pointing } = desk;
+  const mark = chosen === null ? undefined : state.folded.events.get(chosen);
+  if (mark) return <ChosenMark desk={desk} mark={mark} />;
+  if (pointing.does === "place") {
+    return (
+      <p className="flex h-8 items-center gap-3">
+        <span>
+          Point at the frame below the picture on which <b>{wordsOf(pointing.kind)}</b> shows first.
+        </span>
+        <button
+          type="button"
+          className="underline underline-offset-3"
+          onClick={() => desk.setPointing({ does: "go" })}
+        >
+          Let go
+        </button>
+      </p>
+    );
+  }
+  return <RepMarks desk={desk} />;
+}
+
+function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
+  return (
+    <div role="group" aria-label="Chosen mark" className="flex h-8 items-center gap-1.5">
+      <span className="mr-1 font-semibold">{wordsOf(mark.kind)}</span>
+      <span className="num text-soft">{clock(desk.clockOf(mark))}</span>
+      <button type="button" className={`${BUTTON} border-line`} onClick={() => desk.nudge(-1)}>
+        ← a frame earlier
+      </button>
+      <button type="button" className={`${BUTTON} border-line`} onClick={() => desk.nudge(1)}>
+        a frame later →
+      </button>
+      <button type="button" className={`${BUTTON} border-line`} onClick={desk.remove}>
+        Remove
+      </button>
+      <button
+        type="button"
+        className={`${BUTTON} border-line`}
+        onClick={() => {
+          desk.setChosen(null);
+          desk.setPointing({ does: "go" });
+        }}
+      >
+        Done
+      </button>
+    </div>
+  );
+}
+
+/** How long the current behaviour was held, up to its offset. */
+function heldOf({ current, state, timeOf }: Desk, offsetId: string | null): string {
+  const offset = offsetId === null ? undefined : state.folded.events.get(offsetId);
+  return current && offset ? latency(timeOf(offset) - timeOf(current)) : "";
+}
+
+function RepMarks({ desk }: { desk: Desk }) {
+  const { rep, currentNumber } = desk;
+  if (!rep) {
+    return (
+      <p className="flex h-8 items-center text-soft">
+        Go to the frame on which the behaviour first shows and press b.
+      </p>
+    );
+  }
+  const marks = [
+    { id: rep.id, glyph: "behaviour", words: "begins", value: clock(rep.onset_s * 1e6) },
+    {
+      id: rep.offset_id,
+      glyph: "behaviour",
+      words: "ends",
+      value: heldOf(desk, rep.offset_id),
+    },
+    {
+      id: rep.marker_id,
+      glyph: "marker",
+      words: "marker",
+      value: rep.marker_latency_s === null ? "" : latency(rep.marker_latency_s),
+    },
+    {
+      id: rep.reward_ids[0] ?? null,
+      glyph: "reward",
+      words: "reward",
+      value: rep.reward_latency_s === null ? "" : latency(rep.reward_latency_s),
+    },
+  ] as const;
+  return (
+    <div role="group" aria-label="Marks of this rep" className="flex h-8 items-center gap-1.5">
+      <span className="mr-1 text-soft">Rep {currentNumber}</span>
+      {marks.map(({ id, glyph, words, value }) =>
+        id === null ? null : (
+          <button
+            key={words}
+            type="button"
+            onClick={() => desk.choose(id)}
+            className={`${BUTTON} border-line`}
+          >
+            <InlineGlyph kind={glyph} />
+            {words} <span className="num text-soft">{value}</span>
+          </button>
+        ),
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,38 @@
+import { counted } from "../ui/times";
+import type { LogState } from "./edit-log";
+
+/** Whether everything is saved, truthfully. */
+export function SavedCorner({ state }: { state: LogState }) {
+  const marks = counted(state.folded.events.size, "mark");
+  const waiting = counted(state.waiting, "change");
+  const said = {
+    loading: ["var(--soft)", "loading marks"],
+    saved: ["var(--reward)", `${marks}, all saved`],
+    saving: ["var(--soft)", `saving ${waiting}`],
+    waiting: [
+      "var(--marker)",
+      state.waiting > 0
+        ? `no connection: ${waiting} kept in this browser`
+        : "no connection: what you mark is kept in this browser",
+    ],
+    "logged-out": ["var(--marker)", `logged out: ${waiting} kept in this browser`],
+  }[state.saving];
+  return (
+    <span
+      role="status"
+      data-saving={state.saving}
+      className="flex items-center gap-1.5 text-[13px] text-soft"
+    >
+      <span aria-hidden className="size-[7px] rounded-full" style={{ background: said[0] }} />
+      {said[1]}
+      {state.saving === "logged-out" && (
+        <a
+          className="underline"
+          href={`/login?next=${encodeURIComponent(window.location.pathname)}`}
+        >
+          log in
+        </a>
+      )}
+    </span>
+  );
+}

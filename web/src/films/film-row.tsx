@@ -1,0 +1,183 @@
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { api, type FilmOut, type SessionOut } from "../api/client";
+import { freshId } from "../bench/marks";
+import { Button } from "../ui/button";
+import { counted, shortClock } from "../ui/times";
+import { day } from "../ui/words";
+import { StageLine } from "./stage-line";
+
+interface FilmRowProps {
+  film: FilmOut;
+  session: SessionOut | undefined;
+  onChanged: () => void;
+  onRemove: (film: FilmOut) => void;
+}
+
+/** One film: its picture, whose session it shows, how far it has come, and the next thing to do. */
+export function FilmRow({ film, session, onChanged, onRemove }: FilmRowProps) {
+  const act = async (what: "cancel" | "resume") => {
+    await api.POST(`/api/films/{film_id}/${what}`, { params: { path: { film_id: film.id } } });
+    onChanged();
+  };
+  const busy = film.state === "waiting" || film.state === "working";
+  return (
+    <li
+      className="grid grid-cols-[178px_1fr_auto] gap-x-5 border-b border-line py-4"
+      data-film={film.id}
+    >
+      <Poster film={film} />
+      <div className="min-w-0">
+        <h2 className="truncate text-[16px] font-semibold">{film.name}</h2>
+        {session && <SessionFacts session={session} onChanged={onChanged} />}
+        <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
+        <div className="mt-2">
+          {film.state === "failed" ? (
+            <p role="alert" className="text-fault">
+              {film.fault_text}
+            </p>
+          ) : film.state === "ready" && film.stages.every((s) => s.state === "done") ? null : (
+            <StageLine film={film} />
+          )}
+          {film.state === "cancelled" && <p className="mt-1">Stopped. What was done is kept.</p>}
+          {film.sound_late && (
+            <p className="mt-1 text-[13px] text-soft">
+              The sound of this kind of file lies about 22 ms late.
+            </p>
+          )}
+        </div>
+      </div>
+      <div className="flex flex-col items-end gap-2">
+        {film.usable && session && (
+          <>
+            <Link
+              to={`/sessions/${session.id}/bench`}
+              className="rounded border border-ink bg-ink px-3 py-1 leading-6 text-paper hover:opacity-90"
+            >
+              {session.marks === 0 ? "Code it" : "Go on coding"}
+            </Link>
+            {session.marks > 0 && (
+              <Link
+                className="underline underline-offset-3"
+                to={`/sessions/${session.id}/findings`}
+              >
+                Findings of {counted(session.marks, "mark")}
+              </Link>
+            )}
+          </>
+        )}
+        <span className="flex-1" />
+        <span className="flex">
+          {busy && (
+            <Button look="quiet" onClick={() => void act("cancel")}>
+              Stop
+            </Button>
+          )}
+          {(film.state === "cancelled" || (film.state === "failed" && resumable(film))) && (
+            <Button look="quiet" onClick={() => void act("resume")}>
+              Go on
+            </Button>
+          )}
+          <Button look="quiet" onClick={() => onRemove(film)} aria-label={`Remove ${film.name}`}>
+            Remove
+          </Button>
+        </span>
+      </div>
+    </li>
+  );
+}
+
+function resumable(film: FilmOut): boolean {
+  return film.fault_code === "disk_full" || film.fault_code === "internal";
+}
+
+function factsOf(film: FilmOut): string {
+  const facts = [];
+  if (film.duration_us !== null) facts.push(shortClock(film.duration_us / 1e6));
+  if (film.frames !== null) facts.push(counted(film.frames, "frame"));
+  if (film.width !== null && film.height !== null) facts.push(`${film.width} × ${film.height}`);
+  if (film.bytes !== null) facts.push(`${(film.bytes / 1e6).toFixed(1)} MB`);
+  if (film.sha256) facts.push(`SHA-256 ${film.sha256.slice(0, 12)}…`);
+  return facts.join(" · ");
+}
+
+function Poster({ film }: { film: FilmOut }) {
+  const frame = Math.floor((film.frames ?? 0) / 3);
+  return (
+    <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair">
+      {film.usable && (
+        <img
+          src={`/api/films/${film.id}/frames/${frame}.jpg?lines=200`}
+          alt=""
+          loading="lazy"
+          className="h-full w-full object-cover"
+        />
+      )}
+    </div>
+  );
+}
+
+const FACTS = [
+  { key: "learner", label: "Learner", width: "w-32" },
+  { key: "behaviour", label: "Behaviour", width: "w-56" },
+] as const;
+
+/** Learner, behaviour and day, changed in place. */
+function SessionFacts({ session, onChanged }: { session: SessionOut; onChanged: () => void }) {
+  const [fault, setFault] = useState<string | null>(null);
+  const save = async (key: string, value: string) => {
+    const answer = await api.POST("/api/sessions/{session_id}/edits", {
+      params: { path: { session_id: session.id } },
+      body: {
+        after: 0,
+        edits: [
+          {
+            client_id: freshId(),
+            body: { op: "facts", set: { [key]: value } } as unknown as Record<string, never>,
+          },
+        ],
+      },
+    });
+    const refused = Object.values(answer.data?.refused ?? {}).flat();
+    setFault(answer.data ? (refused[0] ?? null) : "This could not be saved. Try again.");
+    onChanged();
+  };
+  const field =
+    "rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-ink focus:bg-raised";
+  return (
+    <p className="-ml-1 flex flex-wrap items-center gap-x-1">
+      {FACTS.map(({ key, label, width }) => (
+        <input
+          key={key}
+          aria-label={label}
+          placeholder={`${label} …`}
+          defaultValue={session[key]}
+          onBlur={(event) => {
+            if (event.target.value !== session[key]) void save(key, event.target.value);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") event.currentTarget.blur();
+          }}
+          className={`${field} ${width} placeholder:text-soft`}
+        />
+      ))}
+      <input
+        type="date"
+        aria-label={`Day${session.date ? `, ${day(session.date)}` : ""}`}
+        defaultValue={session.date ?? ""}
+        onBlur={(event) => {
+          if (event.target.value && event.target.value !== session.date) {
+            void save("date", event.target.value);
+          }
+        }}
+        className={field}
+      />
+      {fault && (
+        <span role="alert" className="text-fault">
+          {fault}
+        </span>
+      )}
+    </p>
+  );
+}

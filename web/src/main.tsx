@@ -1,0 +1,12 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+import "./styles.css";
+
+import { createRoot } from "react-dom/client";
+
+import { App } from "./app";
+import { startTheme } from "./ui/theme";
+
+startTheme();
+const root = document.getElementById("root");
+if (root) createRoot(root).render(<App />);

@@ -1,0 +1,97 @@
+import { DropdownMenu } from "radix-ui";
+import { useEffect, type ReactNode } from "react";
+import { Link, NavLink, useNavigate } from "react-router";
+
+import { logout } from "../api/account";
+import { useMe } from "../api/queries";
+import { HouseMark } from "./glyphs";
+import { switchTheme } from "./theme";
+
+interface ShellProps {
+  title: string;
+  /** What the page is about: learner, behaviour, day. */
+  crumb?: string;
+  /** The session whose bench and findings the header leads to. */
+  sessionId?: string;
+  /** What stands in the right corner, such as whether everything is saved. */
+  corner?: ReactNode;
+  children: ReactNode;
+}
+
+const TAB =
+  "py-0.5 text-soft hover:text-ink aria-[current=page]:text-ink aria-[current=page]:shadow-[0_2px_0_var(--ink)]";
+
+/** The frame of every page: whose work this is, where one can go, and what the corner says. */
+export function Shell({ title, crumb, sessionId, corner, children }: ShellProps) {
+  useEffect(() => {
+    document.title = `${title} · Frequens`;
+  }, [title]);
+  return (
+    <div className="flex min-h-full flex-col">
+      <header className="no-print flex h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px]">
+        <Link to="/films" className="flex items-center gap-3 text-[16px] font-semibold">
+          <HouseMark />
+          Frequens
+        </Link>
+        {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
+        <span className="flex-1" />
+        <nav aria-label="Main" className="flex gap-5">
+          <NavLink to="/films" className={TAB}>
+            Films
+          </NavLink>
+          {sessionId && (
+            <>
+              <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>
+                Bench
+              </NavLink>
+              <NavLink to={`/sessions/${sessionId}/findings`} className={TAB}>
+                Findings
+              </NavLink>
+            </>
+          )}
+        </nav>
+        <span className="flex-1" />
+        {corner}
+        <AccountMenu />
+      </header>
+      {children}
+    </div>
+  );
+}
+
+const ITEM = "cursor-pointer rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair";
+
+function AccountMenu() {
+  const me = useMe();
+  const navigate = useNavigate();
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="text-soft hover:text-ink">
+        {me.data?.username ?? "Account"} <span aria-hidden>▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        align="end"
+        sideOffset={6}
+        className="z-40 min-w-44 rounded border border-ink bg-raised p-1"
+      >
+        <DropdownMenu.Label className="px-3 py-1.5 text-soft">
+          {me.data?.workspace}
+        </DropdownMenu.Label>
+        <DropdownMenu.Item className={ITEM} onSelect={switchTheme}>
+          Light or dark
+        </DropdownMenu.Item>
+        <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/account")}>
+          Change password
+        </DropdownMenu.Item>
+        <DropdownMenu.Item
+          className={ITEM}
+          onSelect={() => {
+            void logout().then(() => window.location.assign("/login"));
+          }}
+        >
+          Log out
+        </DropdownMenu.Item>
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,28 @@
+/** How things are called. */
+
+import type { SessionOut } from "../api/client";
+
+/** Whose session this is: learner, behaviour, day. */
+export function crumbOf(session: Pick<SessionOut, "learner" | "behaviour" | "date">): string {
+  return [session.learner, session.behaviour, session.date && day(session.date)]
+    .filter(Boolean)
+    .join(" · ");
+}
+
+/** A date as `Sat 2 May`. */
+export function day(iso: string): string {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+  });
+}
+
+/** The title of an approximation by its key. */
+export function titleOfStep(plan: Record<string, unknown>, key: string | null): string {
+  if (key === null) return "No step named";
+  const steps = plan["approximations"];
+  if (!Array.isArray(steps)) return key;
+  const step = (steps as { key: string; title?: string }[]).find((s) => s.key === key);
+  return step?.title || key;
+}

@@ -1,0 +1,15 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: {
+    target: "es2022",
+    // Nothing inline: the content security policy allows only our own files.
+    assetsInlineLimit: 0,
+    modulePreload: { polyfill: false },
+    chunkSizeWarningLimit: 1500,
+  },
+  test: { environment: "jsdom", include: ["tests/**/*.test.ts?(x)"] },
+});
