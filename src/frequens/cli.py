@@ -20,7 +20,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="frequens", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
     measuring = commands.add_parser("measure", help="print the findings of a coded session as JSON")
-    measuring.add_argument("file", metavar="FILE", help="a frequens-session file, - for standard input")
+    measuring.add_argument(
+        "file", metavar="FILE", help="a frequens-session file, - for standard input"
+    )
     measuring.set_defaults(run=_measure)
     _add_simulate(commands)
     options = parser.parse_args(arguments)
@@ -62,7 +64,9 @@ def _add_simulate(commands: Any) -> None:
     simulating = commands.add_parser(
         "simulate", help="film a made-up session and write its truth beside it"
     )
-    simulating.add_argument("film", metavar="FILM", type=Path, help="a .mp4, .mov, .mkv or .webm to write")
+    simulating.add_argument(
+        "film", metavar="FILM", type=Path, help="a .mp4, .mov, .mkv or .webm to write"
+    )
     simulating.add_argument("--length", type=float, default=60.0, help="seconds, 4 to 600")
     simulating.add_argument("--seed", type=int, default=1, help="another number, another session")
     simulating.add_argument("--late", type=float, default=0.0, help="seconds added to every marker")
@@ -75,7 +79,9 @@ def _add_simulate(commands: Any) -> None:
     simulating.add_argument("--codec", default="h264", choices=("h264", "hevc", "vp9"))
     simulating.add_argument("--size", default="1280x720", help="width x height as displayed")
     simulating.add_argument("--noise", type=float, default=0.02, help="0 to 1, picture and sound")
-    simulating.add_argument("--numbered", action="store_true", help="paint frame numbers, for tests")
+    simulating.add_argument(
+        "--numbered", action="store_true", help="paint frame numbers, for tests"
+    )
     simulating.set_defaults(run=_simulate)
 
 

@@ -213,5 +213,5 @@ def on_picture_time(event: Event, recording: Recording) -> Event:
 
 
 def uncertainty_of_difference(*events: Event | None) -> float:
-    """Standard uncertainty in seconds of a difference between instants: root of the sum of squares."""
+    """Standard uncertainty of a difference between instants, seconds: root of the squares' sum."""
     return math.sqrt(sum(e.uncertainty_s**2 for e in events if e is not None))

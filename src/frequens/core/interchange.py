@@ -302,7 +302,7 @@ def _read_rule(reading: _Reading, value: Any) -> Mapping[str, Any] | None:
     if value is None:
         return None
     kind = value.get("kind") if isinstance(value, Mapping) else None
-    if kind not in RULES:
+    if not isinstance(kind, str) or kind not in RULES:
         reading.fault("plan.rule.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
         return None
     found = reading.mapping("plan.rule", value, ("kind", *RULES[kind]))
@@ -368,7 +368,8 @@ def _check_whole(reading: _Reading, record: SessionRecord) -> None:
     for place, event in enumerate(record.events):
         if event.id in places:
             reading.fault(
-                f"events[{place}].id", f"used twice: {event.id!r}, first in events[{places[event.id]}]"
+                f"events[{place}].id",
+                f"used twice: {event.id!r}, first in events[{places[event.id]}]",
             )
         places.setdefault(event.id, place)
     kinds = {event.id: event.kind for event in record.events}
@@ -381,7 +382,9 @@ def _check_whole(reading: _Reading, record: SessionRecord) -> None:
             if event.link not in kinds:
                 reading.fault(f"{path}.link", f"no event has the id {event.link!r}")
             elif kinds[event.link] not in allowed:
-                reading.fault(f"{path}.link", f"must name {' or '.join(allowed)}, not {kinds[event.link]}")
+                reading.fault(
+                    f"{path}.link", f"must name {' or '.join(allowed)}, not {kinds[event.link]}"
+                )
         if steps and event.approximation is not None and event.approximation not in steps:
             reading.fault(f"{path}.approximation", f"not in the plan: {event.approximation!r}")
         _check_bounds(reading, path, event, record, has_bouts)
@@ -429,8 +432,7 @@ def write_session(record: SessionRecord) -> dict[str, Any]:
         plan["rate_floor_per_min"] = record.plan.rate_floor_per_min
     if record.plan.approximations:
         plan["approximations"] = [
-            {k: v for k, v in _differing(step, Approximation("")).items()}
-            for step in record.plan.approximations
+            dict(_differing(step, Approximation("")).items()) for step in record.plan.approximations
         ]
     if plan:
         document["plan"] = plan

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from bisect import bisect_right
 from dataclasses import dataclass
 
@@ -27,7 +28,7 @@ class Rates:
 
 @dataclass(frozen=True, slots=True)
 class CurvePoint:
-    """Rate per minute over the trailing window, `t_s` on the recording, `training_s` on the clock."""
+    """Trailing rate per minute at `t_s` of the recording, `training_s` of the training clock."""
 
     t_s: float
     training_s: float
@@ -94,7 +95,7 @@ def dry_spells(reps: Reps) -> DrySpells:
     limit = ticks(reps.record.settings.dry_spell_s)
     longest = 0
     spells: list[DrySpell] = []
-    for start, end in zip(instants, instants[1:], strict=False):
+    for start, end in itertools.pairwise(instants):
         length = clock.at(end) - clock.at(start)
         longest = max(longest, length)
         if length > limit:

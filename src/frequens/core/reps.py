@@ -164,9 +164,7 @@ def _target_instant(record: SessionRecord, attempt: Attempt) -> int | None:
 def _link_markers(
     record: SessionRecord, clock: TrainingClock, attempts: Sequence[Attempt]
 ) -> list[MarkerUse]:
-    uses = [
-        MarkerUse(e) for e in record.ordered if e.kind == "marker" and e.marker != "no_reward"
-    ]
+    uses = [MarkerUse(e) for e in record.ordered if e.kind == "marker" and e.marker != "no_reward"]
     event_uses = [u for u in uses if u.marker.marker == "event"]
     _link_named_markers(event_uses, attempts)
     _link_nearest_markers(record, clock, event_uses, attempts)
@@ -240,9 +238,12 @@ def _link_repeats(record: SessionRecord, uses: Sequence[MarkerUse]) -> None:
             use = by_id[event.id]
             if use.attempt is not None:
                 latest = use
-            elif use.repeats is None and latest is not None:
-                if event.best - latest.marker.best <= limit:
-                    use.repeats = latest
+            elif (
+                use.repeats is None
+                and latest is not None
+                and event.best - latest.marker.best <= limit
+            ):
+                use.repeats = latest
 
 
 def _link_rewards(

@@ -49,9 +49,7 @@ def success(attempts: tuple[Attempt, ...]) -> Success:
     judged = [a.onset.met for a in attempts if a.onset.met is not None]
     share = wilson(sum(judged), len(judged))
     runs = (len(list(run)) for met, run in groupby(judged) if met)
-    return Success(
-        share.count, share.of, share.share, share.low, share.high, max(runs, default=0)
-    )
+    return Success(share.count, share.of, share.share, share.low, share.high, max(runs, default=0))
 
 
 def fidelity(reps: Reps) -> Fidelity:

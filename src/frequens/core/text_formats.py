@@ -78,7 +78,8 @@ def read_csv(text: str) -> tuple[Event, ...]:
         unknown = [name for name in header if name not in CSV_COLUMNS]
         if unknown or "kind" not in header:
             raise InvalidSession(
-                [f"row 1: unknown column {name!r}" for name in unknown] or ["row 1: no column 'kind'"]
+                [f"row 1: unknown column {name!r}" for name in unknown]
+                or ["row 1: no column 'kind'"]
             )
         for number, row in enumerate(rows, 2):
             _collect(events, faults, f"row {number}", lambda r=row, h=header: _event_of_row(h, r))

@@ -172,9 +172,13 @@ def _other_behaviour_before(reps: Reps) -> dict[str, str]:
             latest = None
         elif event.kind == "other_behaviour":
             latest = event
-        elif event.kind == "marker" and latest is not None and latest.label:
-            if event.best - latest.best <= ticks(OTHER_BEFORE_S):
-                found[event.id] = latest.label
+        elif (
+            event.kind == "marker"
+            and latest is not None
+            and latest.label
+            and event.best - latest.best <= ticks(OTHER_BEFORE_S)
+        ):
+            found[event.id] = latest.label
     return found
 
 

@@ -46,7 +46,8 @@ def run_stage(
             stdout=subprocess.PIPE,
             stderr=errors,
         )
-        assert process.stdin is not None and process.stdout is not None
+        assert process.stdin is not None
+        assert process.stdout is not None
         try:
             process.stdin.write(json.dumps({**task, "limits": asdict(limits)}).encode())
             process.stdin.close()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
@@ -52,7 +53,7 @@ class FrameIndex:
         times = self.times_us
         if len(times) < 2:
             return 40_000
-        return round(median(b - a for a, b in zip(times, times[1:], strict=False)))
+        return round(median(b - a for a, b in itertools.pairwise(times)))
 
     def width_us(self, frame: int) -> int:
         """Width of a mark on this frame: the interval since the frame before."""

@@ -40,7 +40,9 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
                 f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
             )
         if stream.width * stream.height > limits.most_pixels:
-            raise FilmFault("too_large", f"The picture is too large: {stream.width} x {stream.height}.")
+            raise FilmFault(
+                "too_large", f"The picture is too large: {stream.width} x {stream.height}."
+            )
         try:
             first = next(container.decode(stream), None)
         except av.FFmpegError as error:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 from av.audio.stream import AudioStream
@@ -35,7 +37,7 @@ def make_review_copy(
     copy: Path,
     index: FrameIndex,
     rotation: int,
-    options: ReviewOptions = ReviewOptions(),  # noqa: B008  # frozen
+    options: ReviewOptions = ReviewOptions(),  # frozen
     report: Report = lambda share: None,
 ) -> None:
     """Write an H.264/AAC MP4 with the same frames at the same times.
@@ -103,7 +105,7 @@ class _Copier:
             self.target.mux(self.audio.encode(None))
         self.report(1.0)
 
-    def _decode(self, packet: av.Packet) -> Iterator[av.VideoFrame | av.AudioFrame]:
+    def _decode(self, packet: av.Packet[Any]) -> Iterator[av.VideoFrame | av.AudioFrame]:
         try:
             yield from packet.decode()
         except av.FFmpegError:
@@ -149,15 +151,17 @@ class _Copier:
                 graph.add_buffer(
                     width=frame.width,
                     height=frame.height,
-                    format=frame.format.name,
+                    format=frame.format,
                     time_base=self.time_base,
                 )
             ]
             steps += [graph.add("transpose", turn) for turn in _TURNS.get(self.rotation, ())]
-            steps.append(graph.add("scale", f"{self.video.width}:{self.video.height}:flags=bilinear"))
+            steps.append(
+                graph.add("scale", f"{self.video.width}:{self.video.height}:flags=bilinear")
+            )
             steps.append(graph.add("format", "yuv420p"))
             steps.append(graph.add("buffersink"))
-            for one, following in zip(steps, steps[1:], strict=False):
+            for one, following in itertools.pairwise(steps):
                 one.link_to(following)
             graph.configure()
             self.graph = graph

@@ -114,7 +114,9 @@ def main(name: str) -> None:
     except FilmFault as fault:
         _say({"fault": {"code": fault.code, "text": str(fault)}})
     except MemoryError:
-        _say({"fault": {"code": "too_large", "text": "The film needs more memory than one may use."}})
+        _say(
+            {"fault": {"code": "too_large", "text": "The film needs more memory than one may use."}}
+        )
     except OSError as error:
         if error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
             raise

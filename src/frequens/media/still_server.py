@@ -35,7 +35,8 @@ class _StillProcess:
     def still(self, frame: int, rotation: int, lines: int) -> bytes:
         """One JPEG. Raises FilmFault where it cannot be had, EOFError where the process died."""
         given, told = self._process.stdin, self._process.stdout
-        assert given is not None and told is not None
+        assert given is not None
+        assert told is not None
         try:
             given.write(json.dumps([frame, rotation, lines]).encode() + b"\n")
             given.flush()

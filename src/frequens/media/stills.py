@@ -7,6 +7,7 @@ from pathlib import Path
 import av
 import cv2
 import numpy as np
+from cv2.typing import MatLike
 
 from .container import FilmFault, open_film, picture_stream
 from .frames import FrameIndex
@@ -30,8 +31,11 @@ def still(path: Path, index: FrameIndex, frame: int, rotation: int, lines: int =
         except av.FFmpegError:
             found = None
     if found is None:
-        raise FilmFault("undecodable", f"Frame {frame} cannot be decoded: the film is damaged there.")
-    picture = np.ascontiguousarray(np.rot90(found.to_ndarray(format="bgr24"), -rotation // 90))
+        raise FilmFault(
+            "undecodable", f"Frame {frame} cannot be decoded: the film is damaged there."
+        )
+    upright = np.rot90(found.to_ndarray(format="bgr24"), -rotation // 90)
+    picture: MatLike = np.ascontiguousarray(upright, dtype=np.uint8)
     height, width = picture.shape[:2]
     scale = lines / min(width, height)
     if scale < 1:

@@ -16,6 +16,8 @@ def app_shell(request: HttpRequest) -> HttpResponse:
         page = (settings.WEB_DIST / "index.html").read_text(encoding="utf-8")
     except FileNotFoundError:
         return HttpResponse(
-            "The front end is not built yet: run `make demo`.", status=503, content_type="text/plain"
+            "The front end is not built yet: run `make demo`.",
+            status=503,
+            content_type="text/plain",
         )
     return HttpResponse(page)

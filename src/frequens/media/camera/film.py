@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Literal
+from typing import Literal, cast
 
 import av
 import cv2
@@ -72,7 +72,7 @@ class FilmOptions:
 def shoot(
     script: Script,
     film: Path,
-    options: FilmOptions = FilmOptions(),  # noqa: B008  # frozen
+    options: FilmOptions = FilmOptions(),  # frozen
     report: Report = lambda share: None,
     date: str | None = None,
 ) -> Path:
@@ -86,9 +86,7 @@ def shoot(
     try:
         with av.open(str(part), "w") as container:
             _write(container, script, options, report)
-        truth.write_text(
-            json.dumps(write_session(script.truth(date)), indent=1), encoding="utf-8"
-        )
+        truth.write_text(json.dumps(write_session(script.truth(date)), indent=1), encoding="utf-8")
         part.replace(film)
     finally:
         part.unlink(missing_ok=True)
@@ -127,7 +125,7 @@ def _write(
         frame = av.VideoFrame.from_ndarray(picture, format="bgr24")
         frame.pts, frame.time_base = stamp, time_base
         container.mux(video.encode(frame))
-        while next_sound is not None and next_sound.pts / RATE <= stamp * time_base:
+        while next_sound is not None and (next_sound.pts or 0) / RATE <= stamp * time_base:
             container.mux(audio.encode(next_sound))
             next_sound = next(sound, None)
         if number % 10 == 0:
@@ -149,7 +147,7 @@ def _video_stream(
     elif options.codec == "hevc":
         extra = f":bframes={options.b_frames}:keyint={options.key_frame_every}"
         settings = {**settings, "x265-params": settings["x265-params"] + extra}
-    stream = container.add_stream(encoder, rate=options.fps, options=settings)
+    stream = cast(VideoStream, container.add_stream(encoder, rate=options.fps, options=settings))
     turned = options.rotation in (90, 270)
     stream.width = options.height if turned else options.width
     stream.height = options.width if turned else options.height
@@ -181,7 +179,7 @@ def _pictures(
 
 
 def _grain(options: FilmOptions, seed: int) -> list[NDArray[np.int16]]:
-    """A few sheets of picture noise; drawing them anew for every frame would cost more than the scene."""
+    """A few sheets of picture noise; anew for every frame they would cost more than the scene."""
     amount = round(options.noise * 60)
     if amount == 0:
         return []

@@ -80,7 +80,7 @@ class Brush:
 
     def _pixels(self, points: Points) -> NDArray[np.int32]:
         placed = points * self.scale + self.shift
-        return np.round(placed * 2**_SUBPIXEL).astype(np.int32)
+        return np.asarray(np.round(placed * 2**_SUBPIXEL), dtype=np.int32)
 
     def fill(self, points: Points, colour: str) -> None:
         """A filled outline."""
@@ -98,7 +98,9 @@ class Brush:
             self.picture, [self._pixels(points)], False, _bgr(colour), thick, cv2.LINE_AA, _SUBPIXEL
         )
 
-    def disc(self, x: float, y: float, rx: float, ry: float, colour: str, turn: float = 0.0) -> None:
+    def disc(
+        self, x: float, y: float, rx: float, ry: float, colour: str, turn: float = 0.0
+    ) -> None:
         """A filled ellipse, `turn` in degrees."""
         angles = np.linspace(0, 2 * math.pi, 40, endpoint=False)
         points = np.stack([rx * np.cos(angles), ry * np.sin(angles)], axis=1)
@@ -112,7 +114,7 @@ def _bgr(colour: str) -> tuple[int, int, int]:
 
 def _turned(points: Points, angle: float) -> Points:
     c, s = math.cos(angle), math.sin(angle)
-    return points @ np.array([[c, s], [-s, c]])
+    return np.asarray(points @ np.array([[c, s], [-s, c]]))
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,7 +214,9 @@ def _background(width: int, height: int) -> Picture:
         brush.path(f"M{x} 172 H{x + 10} V284 H{x} Z", "#7F6C51")
         brush.path(f"M{x} 172 H{x + 4} V284 H{x} Z", "#8F7B5D")
     for y in (194, 238):
-        brush.path(f"M-40 {y} Q300 {y - 4} 760 {y + 2} V{y + 9} Q300 {y + 3} -40 {y + 8} Z", "#9C8767")
+        brush.path(
+            f"M-40 {y} Q300 {y - 4} 760 {y + 2} V{y + 9} Q300 {y + 3} -40 {y + 8} Z", "#9C8767"
+        )
     for x, y in ((60, 330), (150, 372), (452, 384), (610, 350), (505, 330), (30, 384)):
         for lean in (-5, 0, 5):
             blade = np.array([[x + lean * 0.4, y], [x + lean * 1.6, y - 11]])
@@ -267,7 +271,7 @@ def _head(brush: Brush, pose: Pose) -> None:
     angle = math.radians(26 - 22 * lift + 5 * pose.pull)
 
     def place(path: str) -> Points:
-        return _turned(flatten(path)[0], angle) + base
+        return np.asarray(_turned(flatten(path)[0], angle) + base)
 
     def spot(x: float, y: float) -> tuple[float, float]:
         point = _turned(np.array([[x, y]]), angle)[0] + base
@@ -279,7 +283,9 @@ def _head(brush: Brush, pose: Pose) -> None:
     brush.fill(place("M0 -16 Q-14 -48 -44 -54 Q-20 -60 8 -26 Z"), "#8E7C5F")
     brush.fill(place("M8 -18 Q0 -48 -24 -60 Q2 -60 18 -26 Z"), "#A08D6E")
     open_by = 5 * pose.chew + (4 if pose.touch and pose.pull else 0)
-    brush.fill(place(f"M24 30 Q50 {36 + open_by} 70 {34 + open_by} Q72 {28 + open_by} 66 26 Z"), "#D9CDB8")
+    brush.fill(
+        place(f"M24 30 Q50 {36 + open_by} 70 {34 + open_by} Q72 {28 + open_by} 66 26 Z"), "#D9CDB8"
+    )
     brush.fill(place("M-8 10 Q-10 -22 22 -24 Q56 -16 80 18 Q84 34 68 34 Q34 36 6 30 Z"), "#F8F3E8")
     brush.fill(place("M58 10 Q70 8 80 20 Q84 34 70 34 Q58 30 58 10 Z"), "#EADFCB")
     brush.fill(place("M-6 -2 Q-26 0 -34 14 Q-14 16 2 6 Z"), "#E7DCC8")
@@ -303,7 +309,9 @@ def _rounded(corners: Sequence[tuple[float, float]] | Points) -> Points:
 def _hands(brush: Brush, pose: Pose) -> None:
     brush.path("M760 318 Q690 300 656 282 L668 262 Q706 282 760 284 Z", "#3F5D52")
     brush.path("M684 302 Q660 292 646 280 L658 262 Q676 274 696 280 Z", "#D3AF93")
-    brush.fill(_turned(flatten("M-19 -11 H19 V11 H-19 Z")[0], -0.45) + np.array([640, 268]), "#2F5F86")
+    brush.fill(
+        _turned(flatten("M-19 -11 H19 V11 H-19 Z")[0], -0.45) + np.array([640, 268]), "#2F5F86"
+    )
     thumb = 3.0 if pose.press else -5.0
     brush.disc(646, 258 + thumb, 13, 6.5, "#D9B79C", -24)
     if pose.press:

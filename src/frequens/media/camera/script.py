@@ -18,7 +18,8 @@ STEPS: tuple[Approximation, ...] = (
     Approximation("nose", "Nose on the rope", "onset"),
     Approximation("mouth", "Mouth on the rope", "onset"),
 )
-#: Marker latency by step: the harder the step is to see, the later the hand. Mean, spread, share met.
+#: Marker latency by step, mean and spread in seconds, and the share of reps that fit: the
+#: harder the step is to see, the later the hand.
 SKILL: dict[Step, tuple[float, float, float]] = {
     "look": (0.22, 0.08, 0.95),
     "nose": (0.30, 0.12, 0.85),
@@ -56,9 +57,7 @@ class Script:
             first = next((r for r in self.reps if r.step == step.key), None)
             if first is not None:
                 at = 0.0 if place == 0 else max(0.0, first.onset - 1.0)
-                events.append(
-                    Event(f"c{place + 1}", "criterion", _us(at), approximation=step.key)
-                )
+                events.append(Event(f"c{place + 1}", "criterion", _us(at), approximation=step.key))
         for number, rep in enumerate(self.reps, 1):
             events.extend(_events_of(rep, number))
         return SessionRecord(
@@ -94,7 +93,9 @@ def script_session(length_s: float = 60.0, seed: int = 1, lateness_s: float = 0.
     ValueError for a length outside 4 to 600 s.
     """
     if not SHORTEST_S <= length_s <= LONGEST_S:
-        raise ValueError(f"length must lie from {SHORTEST_S:g} to {LONGEST_S:g} s, not {length_s:g}")
+        raise ValueError(
+            f"length must lie from {SHORTEST_S:g} to {LONGEST_S:g} s, not {length_s:g}"
+        )
     chance = random.Random(seed)
     reps: list[Rep] = []
     now = 1.2 + chance.random()

@@ -45,13 +45,14 @@ def _breeze(chance: np.random.Generator, length: int) -> NDArray[np.float64]:
 def _click(chance: np.random.Generator, level: float) -> NDArray[np.float64]:
     t = np.arange(round(0.012 * RATE)) / RATE
     tone = np.sin(2 * np.pi * 3900 * t) + 0.6 * np.sin(2 * np.pi * 6100 * t + 0.7)
-    return level * (0.6 * tone + 0.4 * chance.standard_normal(len(t))) * np.exp(-t / 0.0018)
+    burst = 0.6 * tone + 0.4 * chance.standard_normal(len(t))
+    return np.asarray(level * burst * np.exp(-t / 0.0018))
 
 
 def _ring() -> NDArray[np.float64]:
     t = np.arange(round(1.8 * RATE)) / RATE
     partials = ((0.5, 1.4), (1.0, 1.0), (1.19, 0.8), (1.5, 0.5), (2.0, 0.45), (2.74, 0.3))
-    return np.sum(
-        [level * np.sin(2 * np.pi * 740 * p * t) * np.exp(-t * p * 2.2) for p, level in partials],
-        axis=0,
-    ) / 4
+    sounding = [
+        level * np.sin(2 * np.pi * 740 * p * t) * np.exp(-t * p * 2.2) for p, level in partials
+    ]
+    return np.asarray(np.sum(sounding, axis=0) / 4)

@@ -32,7 +32,9 @@ def films(request: HttpRequest) -> list[FilmOut]:
 
 
 @router.post(
-    "", response={201: FilmOut, 400: Fault, 413: Fault, 422: Fault, 507: Fault}, operation_id="upload"
+    "",
+    response={201: FilmOut, 400: Fault, 413: Fault, 422: Fault, 507: Fault},
+    operation_id="upload",
 )
 def upload(request: HttpRequest, name: Query[str]) -> Any:
     """Upload a film as the plain body of the request; `name` is its file name."""
@@ -92,9 +94,9 @@ def remove(request: HttpRequest, film_id: uuid.UUID) -> Any:
 def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
     """Stop the background work on a film; what is done is kept."""
     found = Film.objects.get_or_404(request, film_id)
-    Film.objects.filter(
-        pk=found.pk, state__in=(Film.State.WAITING, Film.State.WORKING)
-    ).update(state=Film.State.CANCELLED, lease_until=None)
+    Film.objects.filter(pk=found.pk, state__in=(Film.State.WAITING, Film.State.WORKING)).update(
+        state=Film.State.CANCELLED, lease_until=None
+    )
     found.refresh_from_db()
     return FilmOut.from_film(found)
 

@@ -73,9 +73,7 @@ def _claim(film_id: str) -> Film | None:
 
 
 def _run(film: Film, stage: Stage) -> None:
-    Stage.objects.filter(pk=stage.pk).update(
-        state=Stage.State.WORKING, share=0, fault_text=""
-    )
+    Stage.objects.filter(pk=stage.pk).update(state=Stage.State.WORKING, share=0, fault_text="")
     report = _reporter(film, stage)
     film.folder.mkdir(parents=True, exist_ok=True)
     try:
@@ -86,9 +84,7 @@ def _run(film: Film, stage: Stage) -> None:
         _part(film).unlink(missing_ok=True)
         if stage.name not in OPTIONAL:
             raise
-        Stage.objects.filter(pk=stage.pk).update(
-            state=Stage.State.FAILED, fault_text=str(fault)
-        )
+        Stage.objects.filter(pk=stage.pk).update(state=Stage.State.FAILED, fault_text=str(fault))
         return
     except Stopped:
         _part(film).unlink(missing_ok=True)

@@ -57,7 +57,7 @@ def edits(request: HttpRequest, session_id: uuid.UUID, after: int = 0) -> EditsO
 
 @router.post("/{session_id}/edits", response=EditsOut, operation_id="append_edits")
 def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> EditsOut:
-    """Append changes. Those the server has are not taken twice; those that cannot be are refused."""
+    """Append changes. None is taken twice; those that cannot be are refused with their faults."""
     found = _owned(request, session_id)
     with transaction.atomic():
         taken, refused = append_edits(
@@ -82,12 +82,12 @@ def findings(request: HttpRequest, session_id: uuid.UUID) -> FindingsOut:
 
 
 @router.get("/{session_id}/export.{form}", operation_id="export")
-def export_(request: HttpRequest, session_id: uuid.UUID, form: Literal["json", "csv", "vtt"]) -> Any:
+def export_(
+    request: HttpRequest, session_id: uuid.UUID, form: Literal["json", "csv", "vtt"]
+) -> Any:
     """The coded session as a file."""
     found = _owned(request, session_id)
-    response = HttpResponse(
-        export(found, form), content_type=f"{MEDIA_TYPES[form]}; charset=utf-8"
-    )
+    response = HttpResponse(export(found, form), content_type=f"{MEDIA_TYPES[form]}; charset=utf-8")
     name = "".join(c if c.isalnum() else "-" for c in str(found)) or "session"
     ending = "frequens.json" if form == "json" else form
     response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
@@ -100,9 +100,7 @@ def export_(request: HttpRequest, session_id: uuid.UUID, form: Literal["json", "
 def import_into(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """Replace the marks by those of a JSON, CSV or WebVTT text, the body of the request."""
     found = _owned(request, session_id)
-    return ImportedOut(
-        session_id=found.pk, marks=import_marks(found, _text(request), request.user)
-    )
+    return ImportedOut(session_id=found.pk, marks=import_marks(found, _text(request), request.user))
 
 
 def _text(request: HttpRequest) -> str:

@@ -163,9 +163,7 @@ def _check_facts(facts: Any) -> None:
         raise InvalidSession(unknown)
     session = {k: v for k, v in facts.items() if k != "av_offset_s"}
     recording = {k: v for k, v in facts.items() if k == "av_offset_s"}
-    read_session(
-        {"format": FORMAT, "version": VERSION, "session": session, "recording": recording}
-    )
+    read_session({"format": FORMAT, "version": VERSION, "session": session, "recording": recording})
 
 
 def append_edits(

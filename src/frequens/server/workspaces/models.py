@@ -37,7 +37,7 @@ class OwnedQuerySet(models.QuerySet[Any]):
 
     def of(self, request: HttpRequest) -> Self:
         """Only what belongs to a workspace of the request's user."""
-        return self.filter(workspace__in=Workspace.objects.filter(members=request.user))
+        return self.filter(workspace__in=Workspace.objects.filter(members=request.user.pk))
 
     def get_or_404(self, request: HttpRequest, pk: Any) -> Any:
         """The owned thing; somebody else's is as absent as one that never was."""
@@ -57,4 +57,4 @@ class Owned(models.Model):
 
 def workspace_of(request: HttpRequest) -> Workspace:
     """The workspace new things of this user go to. Raises Http404 for a user without one."""
-    return get_object_or_404(Workspace.objects.filter(members=request.user).order_by("pk")[:1])
+    return get_object_or_404(Workspace.objects.filter(members=request.user.pk).order_by("pk")[:1])
