@@ -1,0 +1,44 @@
+"""`frequens measure`: findings on standard output, faults on standard error."""
+
+import io
+import json
+
+from frequens.cli import main
+
+from .test_interchange import EXAMPLE
+
+
+def test_measure_prints_findings(tmp_path, capsys):
+    file = tmp_path / "session.json"
+    file.write_text(json.dumps(EXAMPLE))
+    assert main(["measure", str(file)]) == 0
+    findings = json.loads(capsys.readouterr().out)
+    assert findings["counts"]["attempts"] == 3
+    assert findings["reps"][0]["marker_latency_s"] == 0.3
+
+
+def test_measure_reads_standard_input(monkeypatch, capsys):
+    monkeypatch.setattr("sys.stdin", io.StringIO(json.dumps(EXAMPLE)))
+    assert main(["measure", "-"]) == 0
+    assert json.loads(capsys.readouterr().out)["training_time_s"] == 60.0
+
+
+def test_a_bad_file_gets_a_line_per_fault_and_nothing_on_standard_output(tmp_path, capsys):
+    file = tmp_path / "bad.json"
+    events = [{"id": "a", "kind": "onset", "t": float("nan")}, {"id": "a", "kind": "leap", "t": 1}]
+    file.write_text(json.dumps({**EXAMPLE, "events": events}))
+    assert main(["measure", str(file)]) == 2
+    told = capsys.readouterr()
+    assert told.out == ""
+    assert told.err.splitlines() == [
+        "events[0].t: not a finite number",
+        "events[1].kind: unknown kind 'leap'",
+    ]
+
+
+def test_no_file_and_no_json_are_told_apart(tmp_path, capsys):
+    assert main(["measure", str(tmp_path / "none.json")]) == 2
+    assert "No such file" in capsys.readouterr().err
+    (tmp_path / "text.json").write_text("{not json")
+    assert main(["measure", str(tmp_path / "text.json")]) == 2
+    assert "not JSON: line 1, column 2" in capsys.readouterr().err
