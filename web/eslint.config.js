@@ -10,7 +10,10 @@ export default tseslint.config(
   {
     languageOptions: { parserOptions: { projectService: true } },
     rules: {
-      "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false } }],
+      "@typescript-eslint/no-misused-promises": [
+        "error",
+        { checksVoidReturn: { attributes: false } },
+      ],
     },
   },
 );

@@ -37,7 +37,7 @@ def close(one, other):
     """Equal up to floating point, through lists and dicts."""
     if isinstance(one, dict):
         return one.keys() == other.keys() and all(close(one[k], other[k]) for k in one)
-    if isinstance(one, list):
+    if isinstance(one, list | tuple):
         return len(one) == len(other) and all(map(close, one, other))
     if isinstance(one, float) and isinstance(other, float):
         return one == pytest.approx(other, rel=1e-9, abs=1e-9)
@@ -61,7 +61,7 @@ def shifted(findings, by):
             k: v + by if k in INSTANTS and v is not None else shifted(v, by)
             for k, v in findings.items()
         }
-    if isinstance(findings, list):
+    if isinstance(findings, list | tuple):
         return [shifted(item, by) for item in findings]
     return findings
 

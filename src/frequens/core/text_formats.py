@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from collections.abc import Iterable, Sequence
 from typing import Any
 
@@ -136,8 +137,9 @@ def _clock(milliseconds: int) -> str:
 
 def read_webvtt(text: str) -> tuple[Event, ...]:
     """The events of captions `write_webvtt` wrote. Raises InvalidSession naming every fault."""
-    lines = text.removeprefix("\ufeff").splitlines()
-    if not lines or not lines[0].startswith("WEBVTT"):
+    # Only these end a line in WebVTT; a mark's text may hold other separators.
+    lines = re.split("\r\n|\n|\r", text.removeprefix("\ufeff"))
+    if not lines[0].startswith("WEBVTT"):
         raise InvalidSession(["line 1: not a WebVTT file"])
     faults: list[str] = []
     events: list[Event] = []

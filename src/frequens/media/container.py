@@ -61,6 +61,9 @@ def open_film(path: Path) -> InputContainer:
         options |= {"enable_drefs": "0", "use_absolute_path": "0"}
     try:
         return av.open(str(path), "r", format=demuxer, options=options)
+    except MemoryError:
+        # The library's own one is among its errors; it says nothing about the film.
+        raise
     except av.FFmpegError as error:
         raise FilmFault(
             "unreadable",

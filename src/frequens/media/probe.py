@@ -45,6 +45,8 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
             )
         try:
             first = next(container.decode(stream), None)
+        except MemoryError:
+            raise
         except av.FFmpegError as error:
             raise FilmFault(
                 "undecodable", "The picture cannot be decoded: the film is damaged."

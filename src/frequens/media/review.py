@@ -17,7 +17,7 @@ from av.video.stream import VideoStream
 
 from .container import FilmFault, open_film, picture_stream
 from .frames import FrameIndex, index_frames
-from .sound import RATE, SamplePlacer
+from .samples import RATE, SamplePlacer
 
 _TURNS = {90: ("clock",), 180: ("clock", "clock"), 270: ("cclock",)}
 Report = Callable[[float], None]

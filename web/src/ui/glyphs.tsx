@@ -32,6 +32,7 @@ export function BehaviourStep({ from, to, y }: { from: number; to: number | null
 export function MarkerRing({ x, y, hollow, strong }: Placed) {
   return (
     <circle
+      data-hollow={hollow ? "marker" : undefined}
       cx={x}
       cy={y}
       r={4.4}

@@ -19,9 +19,10 @@ from numpy.typing import NDArray
 
 from frequens.core import write_session
 
+from ..samples import RATE, Samples
 from .scene import Picture, Scene
 from .script import Script
-from .soundtrack import RATE, Samples, soundtrack
+from .soundtrack import soundtrack
 from .strip import paint_number
 
 Codec = Literal["h264", "hevc", "vp9"]

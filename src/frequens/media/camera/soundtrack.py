@@ -6,10 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import signal
 
+from ..samples import RATE, Samples
 from .script import Script
-
-RATE = 48_000
-Samples = NDArray[np.float32]
 
 
 def soundtrack(script: Script, noise: float = 0.02) -> Samples:

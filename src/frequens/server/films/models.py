@@ -107,8 +107,10 @@ class Film(Owned):
         shutil.rmtree(self.folder, ignore_errors=True)
 
     def delete(self, *args: Any, **kwargs: Any) -> Any:
+        # Once the row is gone the film has no id, and so no folder, any more.
+        folder = self.folder
         deleted = super().delete(*args, **kwargs)
-        self.clear_files()
+        shutil.rmtree(folder, ignore_errors=True)
         return deleted
 
 

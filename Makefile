@@ -1,0 +1,96 @@
+# Two commands are enough: `make demo` to try Frequens, `make test` to check it.
+SHELL := /bin/bash
+# The environment of some build machines forbids it, and every start then takes seconds longer.
+export PYTHONDONTWRITEBYTECODE :=
+.DELETE_ON_ERROR:
+.PHONY: demo test check-python check-web test-python test-browser test-web bench screenshots lint format types lock clean
+
+PYTHON ?= python3
+BIN := .venv/bin
+MANAGE := $(BIN)/python -m frequens.server.manage
+SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
+# Tests and benches look for the machine's own browser; nothing is downloaded for it.
+apt_for = command -v $(1) >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(2); }
+
+demo: .venv/.ready web/dist/index.html
+	@$(MANAGE) serve --demo
+
+test: check-python check-web test-web test-python test-browser
+
+# -- what the targets stand on ---------------------------------------------------------
+
+.venv/bin/python:
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Frequens needs Python 3.11 or newer."; exit 1; }
+	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq python3-venv; }
+	$(PYTHON) -m venv .venv
+
+.venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
+	$(BIN)/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
+	$(BIN)/pip install -q --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+.venv/.ready-dev: requirements-dev.txt .venv/.ready
+	$(BIN)/pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.txt
+	@touch $@
+
+web/node_modules/.ready: web/package-lock.json web/package.json
+	@node -e 'process.exit(+(process.versions.node.split(".")[0] < 20))' || { echo "Frequens needs Node 20 or newer."; exit 1; }
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready
+	cd web && npm run -s build
+
+# -- checks ----------------------------------------------------------------------------
+
+check-python: .venv/.ready-dev
+	$(BIN)/ruff check src tests bench tools
+	$(BIN)/ruff format --check src tests bench tools
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(MANAGE) makemigrations --check --dry-run
+
+check-web: web/node_modules/.ready types
+	cd web && npm run -s lint
+	git diff --exit-code -- web/src/api/schema.d.ts
+
+test-web: web/node_modules/.ready
+	cd web && npm run -s test
+
+test-python: .venv/.ready-dev
+	$(BIN)/pytest -n 2 --dist loadfile tests/core tests/media tests/server
+
+test-browser: .venv/.ready-dev web/dist/index.html
+	@$(call apt_for,chromium,chromium)
+	$(BIN)/pytest -n 2 --dist loadfile tests/browser
+
+lint: check-python check-web
+
+format: .venv/.ready-dev web/node_modules/.ready
+	$(BIN)/ruff check --fix src tests bench tools
+	$(BIN)/ruff format src tests bench tools
+	cd web && npm run -s format
+
+# The front end's types are made from the API itself.
+types: .venv/.ready-dev web/node_modules/.ready
+	@$(BIN)/python tools/openapi.py web/openapi.json
+	@cd web && npm run -s types >/dev/null && npx prettier --log-level warn --write src/api/schema.d.ts
+
+# -- on request ------------------------------------------------------------------------
+
+bench: .venv/.ready-dev web/dist/index.html
+	@$(call apt_for,chromium,chromium)
+	@$(call apt_for,ffprobe,ffmpeg)
+	$(BIN)/python -m bench
+
+screenshots: .venv/.ready-dev web/dist/index.html
+	@$(call apt_for,chromium,chromium)
+	$(BIN)/python tools/screenshots.py docs/screenshots
+
+lock: .venv/.ready-dev
+	$(BIN)/uv pip compile -q --generate-hashes pyproject.toml -o requirements.txt
+	$(BIN)/uv pip compile -q --generate-hashes --extra dev pyproject.toml -o requirements-dev.txt
+
+clean:
+	rm -rf .venv web/node_modules web/dist

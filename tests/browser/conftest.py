@@ -1,0 +1,210 @@
+"""A real house and a real browser: the machine's own Chromium on the built front end."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+from pathlib import Path
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from frequens.core import SessionRecord, read_session
+from frequens.core.interchange import write_event
+from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.media.camera.strip import read_number
+from frequens.media.frames import FrameIndex, index_frames
+from tests.house import PASSWORD, TRAINER, House, Trainer
+
+expect.set_options(timeout=15_000)
+CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    return browser_type_launch_args | {
+        "executable_path": shutil.which("chromium") or "/usr/bin/chromium",
+        "args": [
+            *("--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-sync"),
+            *("--disable-background-networking", "--disable-component-update"),
+            "--autoplay-policy=no-user-gesture-required",
+        ],
+    }
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture(scope="module")
+def house(make_house: Any) -> Any:
+    house = make_house().start()
+    yield house
+    house.kill()
+
+
+@pytest.fixture(scope="module")
+def trainer(house: House) -> Trainer:
+    return house.trainer()
+
+
+@pytest.fixture(scope="module")
+def state(browser: Browser, house: House) -> Any:
+    """What a browser keeps after logging in."""
+    context = browser.new_context()
+    page = context.new_page()
+    log_in(page, house.url)
+    yield context.storage_state()
+    context.close()
+
+
+@pytest.fixture
+def context(browser: Browser, state: Any, browser_context_args: dict[str, Any]) -> Any:
+    context = browser.new_context(**browser_context_args, storage_state=state)
+    yield context
+    context.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext) -> Any:
+    page = context.new_page()
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    page.on(
+        "console",
+        lambda said: (
+            faults.append(said.text)
+            if "Content Security Policy" in said.text or "React" in said.text
+            else None
+        ),
+    )
+    yield page
+    assert faults == []
+
+
+def log_in(page: Page, url: str, password: str = PASSWORD) -> None:
+    page.goto(f"{url}/login")
+    page.get_by_label("Name").fill(TRAINER)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Log in").click()
+    expect(page.get_by_role("heading", name="Films", exact=True)).to_be_visible()
+
+
+def shot_film(folder: Path, name: str, length_s: float, seed: int, **options: Any) -> Path:
+    """A film of the simulated camera with its frame numbers painted in."""
+    path = folder / name
+    film = FilmOptions(**{"width": 480, "height": 270, "numbered": True, **options})
+    shoot(script_session(length_s, seed), path, film)
+    return path
+
+
+def truth_of(path: Path) -> SessionRecord:
+    return read_session(json.loads(path.with_suffix(".frequens.json").read_text()))
+
+
+def frames_of_truth(truth: SessionRecord, index: FrameIndex) -> list[tuple[Any, int]]:
+    """Each true event and the first frame that can show it, in order."""
+    return sorted(
+        ((e, index.first_after(e.t_us)) for e in truth.events if e.kind in CODED),
+        key=lambda pair: pair[1],
+    )
+
+
+def code_truth(trainer: Trainer, film: dict[str, Any], path: Path) -> None:
+    """Code an uploaded film through the API as its truth says."""
+    index = index_frames(path)
+    edits = []
+    for event, frame in frames_of_truth(truth_of(path), index):
+        mark = {k: v for k, v in write_event(event).items() if k not in ("t", "width")}
+        mark |= {"frame": frame, "pts": index.pts[frame]}
+        edits.append({"client_id": os.urandom(8).hex(), "body": {"op": "put", "event": mark}})
+    said = trainer.ask("POST", f"/api/sessions/{film['session_id']}/edits", json={"edits": edits})
+    assert not said.json()["refused"]
+
+
+@pytest.fixture(scope="module")
+def coded(house: House, trainer: Trainer, tmp_path_factory: pytest.TempPathFactory) -> Any:
+    """A film of 30 s, uploaded, ready and coded; with its path."""
+    path = shot_film(tmp_path_factory.mktemp("coded"), "bell.mp4", 30, seed=8)
+    film = trainer.settled(trainer.upload(path)["id"])
+    assert film["state"] == "ready", film
+    code_truth(trainer, film, path)
+    return {**film, "path": path}
+
+
+class Bench:
+    """The bench as somebody sees and works it."""
+
+    def __init__(self, page: Page, url: str, session_id: str, **query: str):
+        self.page = page
+        asked = "&".join(f"{k}={v}" for k, v in query.items())
+        page.goto(f"{url}/sessions/{session_id}/bench?{asked}")
+        self.canvas = page.locator("canvas[role=img]")
+        self.settle()
+
+    def settle(self) -> int:
+        """Wait until the stage shows the frame asked for; returns it."""
+        self.page.wait_for_function(
+            """() => {
+              const shown = document.querySelector('canvas[role=img]')?.dataset.frame;
+              const strip = document.querySelector('[data-frame][aria-current=true]');
+              return shown !== undefined && strip && strip.dataset.frame === shown
+                && document.querySelector('[data-testid=frame]')?.textContent === shown;
+            }"""
+        )
+        return self.frame
+
+    @property
+    def frame(self) -> int:
+        """The frame the readout names."""
+        return int(self.page.get_by_test_id("frame").inner_text())
+
+    @property
+    def time_us(self) -> int:
+        return int(self.page.get_by_test_id("time").get_attribute("data-us") or -1)
+
+    def painted(self) -> int | None:
+        """The number painted in the frame, read back from the canvas."""
+        url = self.canvas.evaluate("c => c.toDataURL('image/png')")
+        import base64
+
+        png = np.frombuffer(base64.b64decode(url.split(",")[1]), np.uint8)
+        return read_number(cv2.imdecode(png, cv2.IMREAD_COLOR).astype(np.uint8))
+
+    def go(self, frame: int) -> None:
+        """Step to a frame with the arrow keys."""
+        away = frame - self.frame
+        key = "ArrowRight" if away > 0 else "ArrowLeft"
+        for _ in range(abs(away) // 10):
+            self.page.keyboard.press(f"Shift+{key}")
+        for _ in range(abs(away) % 10):
+            self.page.keyboard.press(key)
+        assert self.settle() == frame
+
+    def seek(self, share: float) -> int:
+        """Click into the session ribbon."""
+        box = self.page.get_by_role("slider").bounding_box()
+        assert box is not None
+        self.page.mouse.click(box["x"] + share * box["width"], box["y"] + box["height"] / 2)
+        return self.settle()
+
+    @property
+    def saved(self) -> str:
+        return self.page.locator("[data-saving]").get_attribute("data-saving") or ""
+
+    def wait_saved(self) -> None:
+        expect(self.page.locator("[data-saving]")).to_have_attribute("data-saving", "saved")
+
+    @property
+    def reps(self) -> Any:
+        return self.page.locator("[data-rep]")
+
+
+@pytest.fixture
+def bench_of(page: Page, house: House) -> Any:
+    return lambda film, **query: Bench(page, house.url, film["session_id"], **query)

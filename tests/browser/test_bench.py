@@ -1,0 +1,259 @@
+"""Coding at the bench: by keys and by mouse, undone and redone, and never lost."""
+
+from __future__ import annotations
+
+import re
+import time
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import Bench, code_truth, log_in, shot_film
+
+
+@pytest.fixture(scope="module")
+def shots(tmp_path_factory):
+    return shot_film(tmp_path_factory.mktemp("bench"), "thistle.mp4", 10, seed=8)
+
+
+@pytest.fixture
+def film(trainer, shots):
+    """A fresh film with nothing coded."""
+    return trainer.settled(trainer.upload(shots)["id"])
+
+
+@pytest.fixture
+def bench(bench_of, film):
+    return bench_of(film)
+
+
+def findings(trainer, film):
+    return trainer.ask("GET", f"/api/sessions/{film['session_id']}/findings").json()["findings"]
+
+
+def one_rep(bench, onset=30, marker=39, reward=70):
+    for frame, key in ((onset, "b"), (marker, "m"), (reward, "r")):
+        bench.go(frame)
+        bench.page.keyboard.press(key)
+
+
+def test_a_rep_by_keyboard_shows_its_latencies(bench, trainer, film):
+    one_rep(bench)
+    expect(bench.reps).to_have_count(1)
+    expect(bench.reps).to_have_attribute(
+        "aria-label", "Rep 1, marker +0.300 s, reward +1.033 s after it"
+    )
+    readout = bench.page.get_by_test_id("readout")
+    expect(readout).to_contain_text("+1.333 s")
+    expect(readout).to_contain_text("after it begins, rep 1")
+    bench.wait_saved()
+    (rep,) = findings(trainer, film)["reps"]
+    assert rep["marker_latency_s"] == pytest.approx(0.3)
+
+
+def test_a_rep_by_mouse_alone(bench, trainer, film):
+    page = bench.page
+    bench.seek(0.1)
+    page.get_by_role("button", name="b behaviour begins").click()
+    bench.seek(0.14)
+    page.get_by_role("button", name="m marker").click()
+    bench.seek(0.25)
+    page.get_by_role("button", name="r reward").click()
+    page.get_by_role("button", name="f fits the criterion?").click()
+    expect(bench.reps).to_have_count(1)
+    expect(bench.reps).to_have_attribute("aria-label", re.compile("Rep 1, fits, marker"))
+    bench.wait_saved()
+    assert findings(trainer, film)["counts"]["reinforcements"] == 1
+
+
+def test_undo_and_redo_of_everything(bench):
+    page = bench.page
+    one_rep(bench)
+    page.keyboard.press("f")
+    row = bench.reps
+    expect(row).to_have_attribute("aria-label", re.compile("fits"))
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+    expect(row).to_have_count(0)
+    for _ in range(4):
+        page.keyboard.press("Control+Shift+z")
+    expect(row).to_have_attribute("aria-label", re.compile("Rep 1, fits, marker .*reward"))
+    bench.wait_saved()
+    page.reload()
+    bench.settle()
+    expect(row).to_have_attribute("aria-label", re.compile("Rep 1, fits, marker .*reward"))
+
+
+def test_a_chosen_mark_is_nudged_moved_and_removed(bench, trainer, film):
+    page = bench.page
+    one_rep(bench)
+    page.get_by_role("group", name="Marks of this rep").get_by_role("button", name="marker").click()
+    assert bench.settle() == 39
+    page.keyboard.press("Alt+ArrowRight")
+    assert bench.settle() == 40
+    page.get_by_role("button", name="a frame earlier").click()
+    page.get_by_role("button", name="a frame earlier").click()
+    assert bench.settle() == 38
+    # Pointing at a neighbour moves it there at once.
+    page.locator("[data-frame='41']").click()
+    bench.settle()
+    bench.wait_saved()
+    assert findings(trainer, film)["reps"][0]["marker_latency_s"] == pytest.approx(11 / 30)
+    page.keyboard.press("Backspace")
+    expect(bench.reps).to_have_attribute("aria-label", "Rep 1, no marker")
+    page.keyboard.press("Control+z")
+    expect(bench.reps).to_have_attribute("aria-label", re.compile(r"marker \+0\.367 s"))
+
+
+def test_a_missing_mark_is_placed_by_pointing(bench, trainer, film):
+    page = bench.page
+    bench.go(30)
+    page.keyboard.press("b")
+    expect(bench.reps).to_have_count(1)
+    box = bench.reps.bounding_box()
+    # The hollow ring stands a little after the onset, where a marker usually falls.
+    hollow = page.locator("[data-rep] [data-hollow=marker]").bounding_box()
+    page.mouse.click(hollow["x"] + hollow["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.get_by_text("Point at the frame below the picture")).to_be_visible()
+    bench.settle()
+    page.locator("[data-frame='33']").click()
+    bench.wait_saved()
+    assert findings(trainer, film)["reps"][0]["marker_latency_s"] == pytest.approx(0.1)
+
+
+def test_marks_survive_a_closed_tab_and_the_address_keeps_the_instant(bench, context, film, house):
+    one_rep(bench)
+    bench.wait_saved()
+    expect(bench.page).to_have_url(re.compile(r"t=2\.333333"))
+    address = bench.page.url
+    bench.page.close()
+    again = context.new_page()
+    again.goto(address)
+    expect(again.locator("[data-rep]")).to_have_count(1)
+    expect(again.get_by_test_id("frame")).to_have_text("70")
+
+
+def test_two_tabs_agree(bench, context, house, film):
+    other = Bench(context.new_page(), house.url, film["session_id"])
+    one_rep(bench)
+    expect(other.reps).to_have_count(1)
+    other.go(100)
+    other.page.keyboard.press("b")
+    expect(bench.reps).to_have_count(2)
+    other.page.keyboard.press("Control+z")
+    expect(bench.reps).to_have_count(1)
+
+
+def test_a_stopped_server_loses_nothing(page, make_house, shots):
+    """Saved marks outlive a kill; marks made meanwhile wait in the browser and are sent."""
+    own = make_house()
+    trainer = own.start().trainer()
+    try:
+        film = trainer.settled(trainer.upload(shots)["id"])
+        log_in(page, own.url)
+        bench = Bench(page, own.url, film["session_id"])
+        bench.go(30)
+        page.keyboard.press("b")
+        bench.wait_saved()
+        own.kill()
+        bench.go(39)
+        page.keyboard.press("m")
+        corner = page.locator("[data-saving]")
+        expect(corner).to_have_attribute("data-saving", "waiting")
+        expect(corner).to_contain_text("1 change kept in this browser")
+        own.start()
+        expect(corner).to_have_attribute("data-saving", "saved")
+        (rep,) = findings(own.trainer(), film)["reps"]
+        assert rep["marker_latency_s"] == pytest.approx(0.3)
+        # And a mark made with the server away, in a tab that is closed before it comes back.
+        own.kill()
+        bench.go(70)
+        page.keyboard.press("r")
+        expect(corner).to_contain_text("kept in this browser")
+        context = page.context
+        page.goto("about:blank")
+        own.start()
+        again = Bench(context.new_page(), own.url, film["session_id"])
+        again.wait_saved()
+        (rep,) = findings(own.trainer(), film)["reps"]
+        assert rep["reward_latency_s"] == pytest.approx(31 / 30)
+    finally:
+        own.kill()
+
+
+def test_a_lost_connection_is_said_and_made_good(bench, context, trainer, film):
+    context.set_offline(True)
+    bench.go(30)
+    bench.page.keyboard.press("b")
+    corner = bench.page.locator("[data-saving]")
+    expect(corner).to_contain_text("1 change kept in this browser")
+    context.set_offline(False)
+    bench.wait_saved()
+    assert findings(trainer, film)["counts"]["attempts"] == 1
+
+
+def test_playing_moves_on_and_the_speed_holds(bench):
+    page = bench.page
+    page.get_by_label("Speed").select_option("0.5")
+    before, began = bench.seek(0.2), time.monotonic()
+    page.get_by_role("button", name="Play").click()
+    page.wait_for_function(
+        f"() => Number(document.querySelector('canvas[role=img]').dataset.frame) >= {before + 20}"
+    )
+    # 20 frames at half of 30 a second last 1.33 s, never less.
+    assert time.monotonic() - began > 1.0
+    page.get_by_role("button", name="Stop").click()
+    assert bench.settle() >= before + 20
+    sound = page.evaluate("() => { const v = document.querySelector('video'); return !v.muted; }")
+    assert sound
+
+
+def test_everything_fits_without_scrolling_and_the_keys_can_be_seen(bench):
+    page = bench.page
+    one_rep(bench)
+    size = page.evaluate(
+        "() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]"
+    )
+    assert size[0] <= 1280
+    assert size[1] <= 800
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys of the bench")).to_contain_text("behaviour begins")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_arrow_keys_walk_through_the_reps(bench_of, trainer, shots):
+    film = trainer.settled(trainer.upload(shots)["id"])
+    code_truth(trainer, film, shots)
+    bench = bench_of(film)
+    count = bench.reps.count()
+    expect(bench.reps.nth(1)).to_be_visible()
+    count = bench.reps.count()
+    assert count >= 2
+    for place in range(count):
+        bench.reps.nth(place).press("Enter")
+        bench.settle()
+        expect(bench.reps.nth(place)).to_have_attribute("aria-current", "true")
+    bench.page.keyboard.press("ArrowUp")
+    bench.settle()
+    expect(bench.reps.nth(count - 2)).to_have_attribute("aria-current", "true")
+
+
+def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_path):
+    page = bench.page
+    one_rep(bench)
+    bench.wait_saved()
+    page.get_by_role("button", name="Session").click()
+    with page.expect_download() as saving:
+        page.get_by_role("menuitem", name="Save marks as CSV").click()
+    path = tmp_path / "marks.csv"
+    saving.value.save_as(path)
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+    expect(bench.reps).to_have_count(0)
+    page.get_by_label("File with marks").set_input_files(path)
+    expect(bench.reps).to_have_attribute("aria-label", re.compile(r"marker \+0\.300 s"))
+    path.write_text("id,kind,t\nb,hop,1\n")
+    page.get_by_label("File with marks").set_input_files(path)
+    expect(page.get_by_text("nothing has changed")).to_contain_text("unknown kind")
+    expect(bench.reps).to_have_count(1)

@@ -1,0 +1,114 @@
+"""Films in, as their owner sees it: progress, a sentence for each fault, stop and go on."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import shot_film
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory):
+    return tmp_path_factory.mktemp("films")
+
+
+@pytest.fixture(scope="module")
+def good(folder):
+    return shot_film(folder, "thistle one.mp4", 8, seed=3)
+
+
+def open_films(page, house):
+    page.goto(f"{house.url}/films")
+    expect(page.get_by_role("heading", name="Films", exact=True)).to_be_visible()
+
+
+def row_of(page, name):
+    return page.locator("li", has=page.get_by_role("heading", name=name, exact=True))
+
+
+def test_an_empty_house_says_how_to_begin(page, house):
+    open_films(page, house)
+    expect(
+        page.get_by_role("heading", name="Begin with a film of one short session")
+    ).to_be_visible()
+
+
+def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good):
+    second = folder / "thistle two.mp4"
+    second.write_bytes(good.read_bytes())
+    text = folder / "letter.mp4"
+    text.write_text("Dear Wren, the film is on the other phone.\n" * 30)
+    cut = folder / "cut.mp4"
+    cut.write_bytes(good.read_bytes()[:20_000])
+    empty = folder / "empty.mp4"
+    empty.write_bytes(b"")
+    playlist = folder / "list.mp4"
+    playlist.write_text("#EXTM3U\n#EXTINF:4,\nhttp://127.0.0.1:9/secret.ts\n")
+    open_films(page, house)
+    page.get_by_label("Films to upload").set_input_files([good, second, text, cut, empty, playlist])
+    for name in (good.name, second.name):
+        row = row_of(page, name)
+        expect(row.get_by_role("link", name="Code it")).to_be_visible(timeout=60_000)
+        expect(row).to_contain_text("240 frames")
+    for name, sentence in {
+        "letter.mp4": "not a film Frequens can read",
+        "cut.mp4": "cannot be opened",
+        "empty.mp4": "The file is empty",
+        "list.mp4": "only points at other files or addresses",
+    }.items():
+        expect(row_of(page, name).get_by_role("alert")).to_contain_text(sentence, timeout=30_000)
+    # What failed left nothing on the disk.
+    kept = [p for p in (house.home / "films").iterdir() if any(p.iterdir())]
+    assert len(kept) == 2
+
+
+def test_a_dropped_session_file_becomes_a_session(page, house, good):
+    open_films(page, house)
+    truth = good.with_suffix(".frequens.json")
+    transfer = page.evaluate_handle(
+        """text => {
+          const drop = new DataTransfer();
+          drop.items.add(new File([text], 'pepper.json', {type: 'application/json'}));
+          return drop;
+        }""",
+        truth.read_text().replace("Thistle", "Pepper"),
+    )
+    page.locator("main").dispatch_event("drop", {"dataTransfer": transfer})
+    row = page.locator("li", has_text="Pepper")
+    expect(row).to_contain_text("read from a file")
+    row.get_by_role("link", name="Findings").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Your marker fell")
+
+
+def test_the_simulated_camera_films_with_progress_and_can_be_stopped(page, house):
+    open_films(page, house)
+    page.get_by_role("button", name="Use the simulated camera").click()
+    page.get_by_label("Length, seconds").fill("60")
+    page.get_by_role("button", name="Film it").click()
+    row = page.locator("li", has_text="Simulated camera").first
+    expect(row.get_by_label("On its way in")).to_contain_text(re.compile(r"filming \d+ %"))
+    row.get_by_role("button", name="Stop").click()
+    expect(row).to_contain_text("Stopped. What was done is kept.")
+    row.get_by_role("button", name="Go on").click()
+    expect(row.get_by_label("On its way in")).to_contain_text(re.compile(r"filming \d+ %"))
+
+
+def test_a_removed_film_can_be_had_back(page, house, good):
+    open_films(page, house)
+    row = row_of(page, good.name)
+    row.get_by_role("button", name=f"Remove {good.name}").click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(row).to_be_visible()
+
+
+def test_learner_and_behaviour_are_written_in_place(page, house, good):
+    open_films(page, house)
+    row = row_of(page, good.name)
+    row.get_by_label("Learner").fill("Bramble")
+    row.get_by_label("Learner").press("Enter")
+    row.get_by_role("link", name="Code it").click()
+    expect(page.locator("header")).to_contain_text("Bramble")

@@ -1,0 +1,78 @@
+"""Findings: every number is the core's, opens its reps, and each rep its frames."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import expect
+
+
+@pytest.fixture
+def findings(trainer, coded):
+    return trainer.ask("GET", f"/api/sessions/{coded['session_id']}/findings").json()["findings"]
+
+
+@pytest.fixture
+def opened(page, house, coded):
+    page.goto(f"{house.url}/sessions/{coded['session_id']}/findings")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Your marker fell")
+    return page
+
+
+def signed(value, digits=3):
+    return f"{'−' if value < 0 else '+'}{abs(value):.{digits}f} s"
+
+
+def section(page, name):
+    return page.locator(f"section#{name}")
+
+
+def test_the_main_numbers_are_the_cores(opened, findings):
+    marker, reward = findings["marker_latency_s"], findings["reward_latency_s"]
+    expect(section(opened, "marker")).to_contain_text(signed(marker["median"], 2))
+    expect(section(opened, "reward")).to_contain_text(signed(reward["median"], 2))
+    rate = findings["rates"]["reinforcement_per_min"]
+    expect(section(opened, "rate")).to_contain_text(f"{rate['value']:.1f}")
+    expect(section(opened, "rate")).to_contain_text(f"{rate['low']:.1f} to {rate['high']:.1f}")
+    success = findings["success"]
+    expect(section(opened, "fit")).to_contain_text(f"{success['met']} of {success['judged']}")
+    expect(section(opened, "fit")).to_contain_text(
+        f"{round(success['low'] * 100)} % to {round(success['high'] * 100)} %"
+    )
+    ms = round(findings["sources"]["marker_latency_s"] * 1000)
+    expect(section(opened, "marker")).to_contain_text(f"±{ms} ms")
+
+
+def test_each_rep_stands_in_the_list_with_its_latencies(opened, findings):
+    rows = opened.locator("#reps tbody tr")
+    expect(rows).to_have_count(len(findings["reps"]))
+    for place, rep in enumerate(findings["reps"]):
+        if rep["marker_latency_s"] is not None:
+            expect(rows.nth(place)).to_contain_text(signed(rep["marker_latency_s"]))
+        if rep["reward_latency_s"] is not None:
+            expect(rows.nth(place)).to_contain_text(signed(rep["reward_latency_s"]))
+
+
+@pytest.mark.parametrize("key", ["early", "on_time", "late"])
+def test_a_count_opens_its_reps(opened, findings, key):
+    behind = [r for r in findings["reps"] if r["timing"] == key]
+    words = {"early": "early", "on_time": "on time", "late": "late"}[key]
+    link = section(opened, "marker").get_by_role("link", name=f"{len(behind)} {words}")
+    link.click()
+    expect(opened.locator("#reps tbody tr")).to_have_count(len(behind))
+
+
+def test_a_rep_opens_its_frames(opened, findings, coded):
+    number, rep = next((n, r) for n, r in enumerate(findings["reps"]) if r["marker_s"] is not None)
+    row = opened.locator("#reps tbody tr").nth(number)
+    row.get_by_role("link").nth(1).click()
+    expect(opened.locator("canvas[role=img]")).to_have_attribute(
+        "data-frame", str(round(rep["marker_s"] * 30))
+    )
+
+
+def test_a_session_without_marks_says_what_to_do(page, house, trainer, coded):
+    film = trainer.settled(trainer.upload(coded["path"], "again.mp4")["id"])
+    page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Nothing is coded yet.")
+    page.get_by_role("link", name="To the bench").click()
+    expect(page.get_by_role("heading", name="The first rep in three marks")).to_be_visible()

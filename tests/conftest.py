@@ -1,0 +1,35 @@
+"""What every test of the server stands on."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable
+
+import pytest
+
+from tests.house import House
+
+
+@pytest.fixture(autouse=True)
+def films_of_their_own(request, tmp_path):
+    """A test never touches the installation's films or its queue."""
+    if "tests/core" in str(request.path) or "tests/media" in str(request.path):
+        return
+    settings = request.getfixturevalue("settings")
+    settings.MEDIA_ROOT = tmp_path / "films"
+    # Slow on purpose in the real thing; a test makes many trainers.
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(scope="session")
+def make_house(tmp_path_factory: pytest.TempPathFactory) -> Callable[[], House]:
+    """Houses with one trainer, not started yet; the database is made once and copied."""
+    template = tmp_path_factory.mktemp("template")
+    House(template).add_trainer()
+
+    def make() -> House:
+        home = tmp_path_factory.mktemp("house")
+        shutil.copytree(template, home, dirs_exist_ok=True)
+        return House(home)
+
+    return make

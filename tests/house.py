@@ -1,0 +1,128 @@
+"""A running Frequens of its own for tests, benches and screenshots: own folder, own port."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+from typing import Any
+
+import requests
+
+TRAINER, PASSWORD = "wren", "bell-rope-and-barley"
+WORKSPACE = "Saltmarsh Steading"
+
+
+class House:
+    """Server and worker in one process group, started by the same command users run."""
+
+    def __init__(self, home: Path, **environment: str):
+        self.home = home
+        self.port = _free_port()
+        self.url = f"http://localhost:{self.port}"
+        self._environment = {**os.environ, "FREQUENS_HOME": str(home), **environment}
+        self._process: subprocess.Popen[str] | None = None
+
+    def manage(self, *command: str) -> str:
+        """Run a management command and return what it printed."""
+        done = subprocess.run(
+            [sys.executable, "-m", "frequens.server.manage", *command],
+            env=self._environment,
+            text=True,
+            capture_output=True,
+        )
+        assert done.returncode == 0, done.stderr
+        return done.stdout
+
+    def add_trainer(self, name: str = TRAINER, workspace: str = WORKSPACE) -> None:
+        self.manage("migrate", "-v0")
+        self.manage("add_trainer", name, "--workspace", workspace, "--password", PASSWORD)
+
+    def start(self, *options: str, timeout_s: float = 60) -> House:
+        command = [sys.executable, "-m", "frequens.server.manage", "serve"]
+        self.log = (self.home / "house.log").open("a")
+        self._process = subprocess.Popen(
+            [*command, "--port", str(self.port), *options],
+            env=self._environment,
+            stdout=self.log,
+            stderr=subprocess.STDOUT,
+            text=True,
+            start_new_session=True,
+        )
+        deadline = time.monotonic() + timeout_s
+        while time.monotonic() < deadline:
+            assert self._process.poll() is None, (self.home / "house.log").read_text()
+            try:
+                requests.get(self.url, timeout=10)
+                return self
+            except requests.ConnectionError:
+                time.sleep(0.1)
+        raise TimeoutError(f"no answer at {self.url}")
+
+    def stop(self) -> int:
+        """End it as Ctrl-C would; returns the exit status."""
+        assert self._process is not None
+        os.killpg(self._process.pid, signal.SIGINT)
+        return self._process.wait(15)
+
+    def kill(self) -> None:
+        """Take server, worker and all they started away at once, as a power cut would."""
+        if self._process is not None and self._process.poll() is None:
+            os.killpg(self._process.pid, signal.SIGKILL)
+            self._process.wait()
+
+    def trainer(self, name: str = TRAINER) -> Trainer:
+        return Trainer(self.url, name)
+
+
+class Trainer(requests.Session):
+    """A logged-in trainer who speaks to the API as the page does."""
+
+    def __init__(self, url: str, name: str):
+        super().__init__()
+        self.url = url
+        self.get(url)
+        entered = self.ask(
+            "POST", "/_allauth/browser/v1/auth/login", json={"username": name, "password": PASSWORD}
+        )
+        assert entered.status_code == 200, entered.text
+
+    def ask(self, method: str, path: str, **more: Any) -> requests.Response:
+        headers = {
+            "X-CSRFToken": self.cookies.get("csrftoken") or "",
+            # Browsers trust localhost with secure cookies; this library would keep them back.
+            "Cookie": "; ".join(f"{c.name}={c.value}" for c in self.cookies),
+            **more.pop("headers", {}),
+        }
+        return self.request(method, self.url + path, headers=headers, **more)
+
+    def upload(self, film: Path, name: str | None = None) -> dict[str, Any]:
+        with film.open("rb") as body:
+            sent = self.ask("POST", "/api/films", params={"name": name or film.name}, data=body)
+        assert sent.status_code == 201, sent.text
+        answer: dict[str, Any] = sent.json()
+        return answer
+
+    def film(self, film_id: str) -> dict[str, Any]:
+        answer: dict[str, Any] = self.ask("GET", f"/api/films/{film_id}").json()
+        return answer
+
+    def settled(self, film_id: str, timeout_s: float = 120) -> dict[str, Any]:
+        """The film once nothing is at work on it any more."""
+        deadline = time.monotonic() + timeout_s
+        while time.monotonic() < deadline:
+            film = self.film(film_id)
+            if film["state"] in ("ready", "failed", "cancelled"):
+                return film
+            time.sleep(0.2)
+        raise TimeoutError(f"{film['name']} is still {film['state']}: {film['stages']}")
+
+
+def _free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])

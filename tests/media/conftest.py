@@ -1,0 +1,55 @@
+"""Films of the simulated camera for tests: small, with their frame numbers painted in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+
+from frequens.media.camera import FilmOptions, Script, script_session, shoot
+
+LENGTH_S = 6.0
+SMALL = {"width": 320, "height": 180, "numbered": True, "noise": 0.0, "key_frame_every": 30}
+#: Every way a film can be awkward: rates, intervals, order of frames, start, turn, codec.
+KINDS: dict[str, tuple[str, FilmOptions]] = {
+    "29.97": (".mp4", FilmOptions(fps=Fraction(30000, 1001), **SMALL)),
+    "60": (".mp4", FilmOptions(fps=Fraction(60), **SMALL)),
+    "120": (".mp4", FilmOptions(fps=Fraction(120), **SMALL)),
+    "variable": (".mp4", FilmOptions(variable=True, **SMALL)),
+    "no B-frames": (".mp4", FilmOptions(b_frames=0, **SMALL)),
+    "many B-frames": (".mov", FilmOptions(b_frames=4, **SMALL)),
+    "start offset": (".mp4", FilmOptions(start_offset_s=1.5, **SMALL)),
+    "turned": (".mp4", FilmOptions(rotation=90, **SMALL)),
+    "upside down": (".mp4", FilmOptions(rotation=180, **SMALL)),
+    "odd offset, variable, matroska": (
+        ".mkv",
+        FilmOptions(variable=True, start_offset_s=0.7, **SMALL),
+    ),
+    "hevc": (".mp4", FilmOptions(codec="hevc", **SMALL)),
+    "vp9": (".webm", FilmOptions(codec="vp9", **SMALL)),
+}
+
+Make = Callable[[str], Path]
+
+
+@pytest.fixture(scope="session")
+def script() -> Script:
+    return script_session(LENGTH_S, seed=3)
+
+
+@pytest.fixture(scope="session")
+def film_of(tmp_path_factory: pytest.TempPathFactory, script: Script) -> Make:
+    """A film of a kind of KINDS, made when it is first asked for."""
+    folder = tmp_path_factory.mktemp("films")
+    made: dict[str, Path] = {}
+
+    def make(kind: str) -> Path:
+        if kind not in made:
+            ending, options = KINDS[kind]
+            made[kind] = folder / f"film{len(made)}{ending}"
+            shoot(script, made[kind], options)
+        return made[kind]
+
+    return make

@@ -1,0 +1,105 @@
+"""Frame times from packets alone, against the decoder's own."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from frequens.media.camera.film import frame_ticks
+from frequens.media.container import FilmFault
+from frequens.media.frames import FrameIndex, index_frames
+from frequens.media.limits import Limits
+
+from .conftest import KINDS, LENGTH_S
+
+
+def decoded_pts(path: Path) -> list[int]:
+    """What a decoder shows, in order: the outside reference (PyAV)."""
+    with av.open(str(path)) as container:
+        return [frame.pts for frame in container.decode(video=0)]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_packets_alone_give_the_decoders_frame_times(kind, film_of):
+    path = film_of(kind)
+    assert list(index_frames(path).pts) == decoded_pts(path)
+
+
+@pytest.mark.parametrize("kind", [k for k, (end, _) in KINDS.items() if end in (".mp4", ".mov")])
+def test_a_film_keeps_the_times_it_was_shot_at(kind, film_of, script):
+    index = index_frames(film_of(kind))
+    base, stamps = frame_ticks(KINDS[kind][1], script.length_s, script.seed)
+    assert [p * Fraction(*index.time_base) for p in index.pts] == [s * base for s in stamps]
+
+
+def test_microseconds_are_exact_to_half_a_microsecond(film_of):
+    index = index_frames(film_of("variable"))
+    base = Fraction(*index.time_base)
+    for pts, us in zip(index.pts, index.times_us, strict=True):
+        assert abs((pts - index.pts[0]) * base * 1_000_000 - us) <= Fraction(1, 2)
+
+
+def test_a_film_trimmed_by_an_edit_list_shows_only_what_is_left(film_of, tmp_path):
+    """Frames before zero are kept in the file for decoding, and not shown."""
+    trimmed = tmp_path / "trimmed.mp4"
+    with av.open(str(film_of("29.97"))) as source, av.open(str(trimmed), "w") as target:
+        stream = source.streams.video[0]
+        copy = target.add_stream_from_template(stream)
+        for packet in source.demux(stream):
+            if packet.dts is None:
+                continue
+            packet.pts -= round(0.5 / packet.time_base)
+            packet.dts -= round(0.5 / packet.time_base)
+            packet.stream = copy
+            target.mux(packet)
+    index = index_frames(trimmed)
+    assert list(index.pts) == decoded_pts(trimmed)
+    assert index.dropped > 0
+
+
+def test_widths_and_lookups_on_uneven_frames():
+    index = FrameIndex((1, 1000), (0, 40, 60, 140))
+    assert index.times_us == (0, 40_000, 60_000, 140_000)
+    assert [index.width_us(f) for f in range(4)] == [40_000, 40_000, 20_000, 80_000]
+    assert index.duration_us == 180_000
+    assert [index.showing(t) for t in (-5, 0, 39_999, 40_000, 139_999, 10**9)] == [0, 0, 0, 1, 2, 3]
+    assert [index.first_after(t) for t in (0, 1, 40_000, 40_001, 10**9)] == [0, 1, 1, 2, 3]
+
+
+@given(
+    st.lists(st.integers(0, 10**7), min_size=1, max_size=60, unique=True).map(sorted),
+    st.integers(-(10**6), 2 * 10**8),
+)
+def test_an_instant_lies_in_the_interval_of_its_mark(pts, t_us):
+    """A mark on the first frame after an instant encloses it: (t - width, t]."""
+    index = FrameIndex((1, 90_000), tuple(pts))
+    frame = index.first_after(t_us)
+    if index.times_us[0] < t_us <= index.times_us[-1]:
+        assert index.times_us[frame] - index.width_us(frame) < t_us <= index.times_us[frame]
+    shown = index.showing(t_us)
+    assert shown == 0 or index.times_us[shown] <= t_us
+
+
+def test_an_index_survives_saving(film_of, tmp_path):
+    index = index_frames(film_of("turned"))
+    index.save(tmp_path / "index.json")
+    assert FrameIndex.load(tmp_path / "index.json") == index
+
+
+def test_more_frames_than_allowed_are_refused_before_they_pile_up(film_of):
+    with pytest.raises(FilmFault) as fault:
+        index_frames(film_of("120"), Limits(most_frames=100))
+    assert fault.value.code == "too_many_frames"
+
+
+def test_progress_runs_from_nothing_to_the_whole(film_of):
+    shares: list[float] = []
+    index_frames(film_of("120"), report=shares.append)
+    assert shares == sorted(shares)
+    assert 0 < shares[0] < 0.6
+    assert len(shares) >= 120 * LENGTH_S // 256 - 1

@@ -1,0 +1,105 @@
+"""The sound lies where it sounded, through every container."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import av
+import numpy as np
+import pytest
+
+from frequens.media.frames import index_frames
+from frequens.media.samples import RATE, SamplePlacer
+from frequens.media.sound import FLOOR_DB, OVERVIEW_RATE, placed_sound, read_sound
+
+
+def whole_sound(path):
+    index = index_frames(path)
+    origin = index.pts[0] * Fraction(*index.time_base)
+    samples = np.zeros(round(index.duration_us / 1e6 * RATE) + RATE, np.float32)
+    for position, block in placed_sound(path, origin):
+        block = block[max(0, -position) :]
+        start = max(0, position)
+        end = min(len(samples), start + len(block))
+        samples[start:end] = block[: max(0, end - start)]
+    return samples
+
+
+def first_loud(samples, around_s):
+    """Where the sound first passes a tenth of full scale near an instant, seconds."""
+    start = round((around_s - 0.06) * RATE)
+    loud = np.flatnonzero(np.abs(samples[start : start + round(0.12 * RATE)]) > 0.1)
+    return None if len(loud) == 0 else (start + int(loud[0])) / RATE
+
+
+@pytest.mark.parametrize("kind", ["29.97", "start offset", "many B-frames", "vp9", "hevc"])
+def test_clicks_lie_within_two_milliseconds_of_their_markers(kind, film_of, script):
+    samples = whole_sound(film_of(kind))
+    marked = [rep for rep in script.reps if rep.marker is not None and rep.step == "look"]
+    assert marked
+    for rep in marked:
+        assert first_loud(samples, rep.marker) == pytest.approx(rep.marker, abs=0.002)
+
+
+def test_the_overview_stands_out_at_clicks(film_of, script):
+    path = film_of("60")
+    overview = read_sound(path, index_frames(path))
+    for rep in script.reps:
+        if rep.marker is not None:
+            at = int(rep.marker * OVERVIEW_RATE)
+            near = overview.click_db[max(0, at - 2) : at + 4]
+            assert near.max() > np.median(overview.click_db) + 20
+    rows = len(overview.to_bytes()) / 3
+    assert rows == index_frames(path).duration_us * OVERVIEW_RATE // 1_000_000
+
+
+def test_a_silent_film_has_no_overview(film_of, tmp_path):
+    silent = tmp_path / "silent.mp4"
+    with av.open(str(film_of("60"))) as source, av.open(str(silent), "w") as target:
+        stream = source.streams.video[0]
+        copy = target.add_stream_from_template(stream)
+        for packet in source.demux(stream):
+            if packet.dts is not None:
+                packet.stream = copy
+                target.mux(packet)
+    assert read_sound(silent, index_frames(silent)) is None
+
+
+def placed(*starts_and_lengths):
+    """Blocks of ones fed at these sample positions, as the placer lays them."""
+    placer = SamplePlacer(Fraction(0))
+    laid = []
+    for start, length in starts_and_lengths:
+        frame = av.AudioFrame.from_ndarray(
+            np.ones((1, length), np.float32), format="fltp", layout="mono"
+        )
+        frame.sample_rate, frame.pts, frame.time_base = RATE, start, Fraction(1, RATE)
+        laid += list(placer.feed(frame))
+    laid += list(placer.feed(None))
+    return laid
+
+
+def test_missing_sound_is_filled_with_silence_and_later_sound_keeps_its_place():
+    laid = placed((0, 1024), (10 * 1024, 1024))
+    together = np.concatenate([samples for _, samples in laid])
+    assert len(together) == 11 * 1024
+    assert together[1024 : 10 * 1024].sum() == 0
+    assert together[10 * 1024] == 1
+
+
+def test_small_jitter_is_rounding_not_a_gap():
+    laid = placed((0, 1024), (1024 + 100, 1024), (2048 - 90, 1024))
+    assert sum(len(samples) for _, samples in laid) == 3 * 1024
+
+
+def test_overlapping_sound_is_cut():
+    laid = placed((0, 4096), (1024, 4096))
+    assert sum(len(samples) for _, samples in laid) == 1024 + 4096
+
+
+def test_silence_sits_at_the_floor():
+    from frequens.media.sound import _OverviewBuilder
+
+    builder = _OverviewBuilder(10)
+    builder.add(0, np.zeros(2400, np.float32))
+    assert (builder.overview().click_db == FLOOR_DB).all()

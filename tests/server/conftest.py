@@ -1,0 +1,129 @@
+"""Trainers, films and sessions for tests of the server."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.core.cache import cache
+from django.core.management import call_command
+from django.test import Client
+from huey.contrib.djhuey import HUEY
+
+from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.media.child import run_stage
+from frequens.server.films import intake
+from frequens.server.films.intake import take_in
+from frequens.server.films.models import Film
+from frequens.server.workspaces.models import Membership, Workspace
+
+PASSWORD = "bell-rope-and-barley"
+
+
+@pytest.fixture(autouse=True)
+def queue_in_memory():
+    """Tasks of a test stay in it; none is run unless the test runs it."""
+    HUEY.immediate_use_memory, HUEY.immediate = True, False
+    yield
+    HUEY.flush()
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup, django_db_blocker):
+    with django_db_blocker.unblock():
+        call_command("createcachetable", verbosity=0)
+
+
+@pytest.fixture
+def make_trainer(db):
+    cache.clear()
+
+    def make(name="wren", workspace="Saltmarsh Steading"):
+        user = get_user_model().objects.create_user(name, password=PASSWORD)
+        place, _ = Workspace.objects.get_or_create(name=workspace)
+        Membership.objects.create(workspace=place, user=user)
+        return user
+
+    return make
+
+
+@pytest.fixture
+def trainer(make_trainer):
+    return make_trainer()
+
+
+@pytest.fixture
+def wren(trainer) -> Client:
+    """The trainer's browser."""
+    client = Client()
+    client.force_login(trainer)
+    return client
+
+
+@pytest.fixture
+def stranger(make_trainer) -> Client:
+    """A browser of somebody from another workspace."""
+    client = Client()
+    client.force_login(make_trainer("sorrel", "Upper Meadow"))
+    return client
+
+
+@pytest.fixture(scope="session")
+def shot(tmp_path_factory) -> Path:
+    """A small film of eight seconds."""
+    path = tmp_path_factory.mktemp("shot") / "thistle.mp4"
+    shoot(script_session(8, seed=3), path, FilmOptions(width=320, height=180, numbered=True))
+    return path
+
+
+@pytest.fixture
+def upload(wren):
+    def send(body: bytes, name="thistle.mp4", client=wren):
+        return client.post(f"/api/films?name={name}", body, content_type="application/octet-stream")
+
+    return send
+
+
+@pytest.fixture(scope="session")
+def stages_once():
+    """Runs each stage on the shot film once; what it wrote and said is repeated later."""
+    done: dict[str, tuple[dict, dict[str, bytes]]] = {}
+
+    def run(name, task, *args, **more):
+        if name not in done:
+            result = run_stage(name, task, *args, **more)
+            written = {k: Path(task[k]).read_bytes() for k in (name,) if k in task}
+            done[name] = result, written
+        result, written = done[name]
+        for key, content in written.items():
+            Path(task[key]).write_bytes(content)
+        return result
+
+    return run
+
+
+@pytest.fixture
+def film(upload, shot, stages_once) -> Film:
+    """The shot film, taken in."""
+    answer = upload(shot.read_bytes())
+    assert answer.status_code == 201, answer.content
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(intake, "run_stage", stages_once)
+        take_in(answer.json()["id"])
+    return Film.objects.get(pk=answer.json()["id"])
+
+
+def sent(client: Client, method: str, path: str, body=None):
+    """A JSON request and its parsed answer."""
+    answer = client.generic(
+        method, path, "" if body is None else json.dumps(body), content_type="application/json"
+    )
+    return answer.status_code, json.loads(answer.content) if answer.content else None
+
+
+def put(event_id, kind, frame, film, **fields):
+    """An edit that puts a mark on a frame of a film."""
+    event = {"id": event_id, "kind": kind, "frame": frame, "pts": film.index.pts[frame], **fields}
+    return {"client_id": f"edit-{event_id}-{frame}", "body": {"op": "put", "event": event}}

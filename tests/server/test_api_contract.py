@@ -1,0 +1,40 @@
+"""Whatever is sent, the API answers as its description says, and never fails by itself."""
+
+from __future__ import annotations
+
+import hypothesis
+import pytest
+import schemathesis
+from django.test import Client
+from schemathesis.checks import not_a_server_error
+
+from frequens.server.api import api
+from frequens.server.wsgi import application
+
+SCHEMA = schemathesis.openapi.from_dict(dict(api.get_openapi_schema()))
+SCHEMA.app = application
+#: Uploads and simulated films are whole-body or long-running; they have tests of their own.
+SKIPPED = {"upload", "simulate", "review_copy", "original", "sound", "still"}
+
+
+@pytest.fixture
+def cookies(transactional_db, trainer):
+    client = Client()
+    client.force_login(trainer)
+    return {"sessionid": client.cookies["sessionid"].value, "csrftoken": "t" * 32}
+
+
+@SCHEMA.parametrize()
+@hypothesis.settings(
+    max_examples=12,
+    deadline=None,
+    suppress_health_check=list(hypothesis.HealthCheck),
+)
+def test_no_request_makes_the_server_fail(case, cookies):
+    if case.operation.definition.raw["operationId"] in SKIPPED:
+        pytest.skip("has tests of its own")
+    case.call_and_validate(
+        cookies=cookies,
+        headers={"X-CSRFToken": cookies["csrftoken"], "Host": "localhost"},
+        checks=[not_a_server_error],
+    )

@@ -1,0 +1,247 @@
+"""Films in: received whole or not at all, taken in stage by stage, served in ranges."""
+
+from __future__ import annotations
+
+import errno
+import hashlib
+import json
+import shutil
+from pathlib import Path
+
+import pytest
+from django.conf import settings as live_settings
+from django.utils import timezone
+
+from frequens.server.films import intake, receive
+from frequens.server.films.intake import LEASE, take_in
+from frequens.server.films.models import Film, Stage
+
+from .conftest import sent
+
+
+def states(film):
+    return {stage.name: stage.state for stage in film.stages.all()}
+
+
+def litter():
+    root = Path(live_settings.MEDIA_ROOT)
+    return [p for p in root.rglob("*") if p.is_file()] if root.exists() else []
+
+
+def test_a_film_comes_in_whole(film, shot, wren):
+    assert film.state == "ready"
+    assert set(states(film).values()) == {"done"}
+    assert film.sha256 == hashlib.sha256(shot.read_bytes()).hexdigest()
+    assert film.original.read_bytes() == shot.read_bytes()
+    _, said = sent(wren, "GET", f"/api/films/{film.pk}")
+    assert said["usable"]
+    assert said["review_ready"]
+    assert said["sound_ready"]
+    assert (said["frames"], said["duration_us"], said["width"]) == (240, 8_000_000, 320)
+    _, frames = sent(wren, "GET", f"/api/films/{film.pk}/frames")
+    assert frames["pts"] == list(film.index.pts)
+    assert frames["times_us"] == list(film.index.times_us)
+
+
+@pytest.mark.parametrize(
+    ("body", "status", "word"),
+    [(b"", 422, "empty"), (b"x" * 2000, 413, "larger")],
+    ids=["empty", "too large"],
+)
+def test_what_cannot_be_received_leaves_no_litter(upload, settings, body, status, word):
+    settings.FILM_MOST_BYTES = 1000
+    answer = upload(body)
+    assert answer.status_code == status
+    assert word in answer.json()["fault"]
+    assert not Film.objects.exists()
+    assert litter() == []
+
+
+def test_a_full_disk_is_said_before_and_during_an_upload(upload, shot, settings, monkeypatch):
+    settings.DISK_RESERVE_BYTES = shutil.disk_usage("/").total * 2
+    answer = upload(shot.read_bytes())
+    assert answer.status_code == 507
+    assert "disk is full" in answer.json()["fault"]
+    settings.DISK_RESERVE_BYTES = 0
+
+    def full(*args):
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(receive, "_stream", full)
+    assert upload(shot.read_bytes()).status_code == 507
+    assert not Film.objects.exists()
+    assert litter() == []
+
+
+def test_a_film_whose_disk_fills_up_later_is_kept_and_goes_on(upload, shot, wren, monkeypatch):
+    film_id = upload(shot.read_bytes()).json()["id"]
+    run = intake.run_stage
+
+    def full(name, *args, **more):
+        if name == "index":
+            raise intake.FilmFault("disk_full", "The disk is full.")
+        return run(name, *args, **more)
+
+    monkeypatch.setattr(intake, "run_stage", full)
+    take_in(film_id)
+    film = Film.objects.get(pk=film_id)
+    assert (film.state, film.fault_code) == ("failed", "disk_full")
+    assert [p.name for p in litter()] == ["original"]
+    monkeypatch.setattr(intake, "run_stage", run)
+    assert sent(wren, "POST", f"/api/films/{film_id}/resume")[0] == 200
+    take_in(film_id)
+    film.refresh_from_db()
+    assert film.state == "ready"
+
+
+def test_a_text_renamed_gets_a_sentence_on_its_row_and_no_litter(upload, wren):
+    film_id = upload(b"Dear Wren, the film is on the other phone. " * 50).json()["id"]
+    take_in(film_id)
+    _, said = sent(wren, "GET", f"/api/films/{film_id}")
+    assert (said["state"], said["fault_code"]) == ("failed", "not_a_film")
+    assert "not a film Frequens can read" in said["fault_text"]
+    assert litter() == []
+    status, again = sent(wren, "POST", f"/api/films/{film_id}/resume")
+    assert status == 409
+    assert "Upload it again" in again["fault"]
+
+
+def test_a_film_longer_than_the_limit(upload, shot, settings):
+    settings.FILM_LONGEST_S = 5.0
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    film = Film.objects.get(pk=film_id)
+    assert film.fault_code == "too_long"
+    assert litter() == []
+
+
+def test_without_a_review_copy_the_film_can_still_be_looked_at(upload, shot, wren, monkeypatch):
+    run = intake.run_stage
+
+    def differing(name, *args, **more):
+        if name == "review":
+            raise intake.FilmFault("copy_differs", "The copy differs.")
+        return run(name, *args, **more)
+
+    monkeypatch.setattr(intake, "run_stage", differing)
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    _, said = sent(wren, "GET", f"/api/films/{film_id}")
+    assert (said["state"], said["usable"], said["review_ready"]) == ("ready", True, False)
+    assert wren.get(f"/api/films/{film_id}/review.mp4").status_code == 404
+    assert wren.get(f"/api/films/{film_id}/frames/9.jpg").content[:2] == b"\xff\xd8"
+
+
+def test_a_cancelled_film_stops_and_goes_on_where_it_was(upload, shot, wren, monkeypatch):
+    film_id = upload(shot.read_bytes()).json()["id"]
+    run = intake.run_stage
+
+    def cancelling(name, *args, **more):
+        if name == "review":
+            sent(wren, "POST", f"/api/films/{film_id}/cancel")
+        return run(name, *args, **more)
+
+    monkeypatch.setattr(intake, "run_stage", cancelling)
+    take_in(film_id)
+    film = Film.objects.get(pk=film_id)
+    assert film.state == "cancelled"
+    assert states(film) == {
+        "check": "done",
+        "index": "done",
+        "review": "waiting",
+        "sound": "waiting",
+    }
+    assert not [p for p in litter() if "part" in p.name]
+    begun = []
+    monkeypatch.setattr(
+        intake, "run_stage", lambda name, *a, **m: (begun.append(name), run(name, *a, **m))[1]
+    )
+    sent(wren, "POST", f"/api/films/{film_id}/resume")
+    take_in(film_id)
+    film.refresh_from_db()
+    assert film.state == "ready"
+    assert begun == ["review", "sound"]
+
+
+def test_a_film_another_worker_holds_is_left_to_it_until_its_lease_is_over(upload, shot):
+    film_id = upload(shot.read_bytes()).json()["id"]
+    Film.objects.filter(pk=film_id).update(
+        state=Film.State.WORKING, lease_until=timezone.now() + LEASE
+    )
+    assert take_in(film_id) == LEASE
+    Film.objects.filter(pk=film_id).update(lease_until=timezone.now() - LEASE)
+    assert take_in(film_id) is None
+    assert Film.objects.get(pk=film_id).state == "ready"
+
+
+def test_progress_is_written_down_while_a_stage_works(wren, monkeypatch, django_db_blocker):
+    status, said = sent(wren, "POST", "/api/films/simulate", {"length_s": 6, "seed": 3})
+    assert status == 201
+    shares = []
+    monkeypatch.setattr(intake, "REPORT_EVERY_S", 0.0)
+    update = Stage.objects.filter(film_id=said["id"], name="film")
+    run = intake.run_stage
+
+    def watched(name, *args, report, **more):
+        def told(share):
+            report(share)
+            if name == "film":
+                shares.append(update.get().share)
+
+        return run(name, *args, report=told, **more)
+
+    monkeypatch.setattr(intake, "run_stage", watched)
+    take_in(said["id"])
+    film = Film.objects.get(pk=said["id"])
+    assert film.state == "ready"
+    assert shares == sorted(shares)
+    assert len(set(shares)) > 5
+    assert film.session.learner == "Thistle"
+    assert json.loads(film.truth_path.read_text())["format"] == "frequens-session"
+
+
+def test_removing_a_film_removes_its_files_and_an_empty_session(film, wren):
+    session = film.session
+    assert sent(wren, "DELETE", f"/api/films/{film.pk}")[0] == 204
+    assert litter() == []
+    assert not type(session).objects.filter(pk=session.pk).exists()
+
+
+# RFC 9110, 14.2: what a range request must be answered with.
+@pytest.mark.parametrize(
+    ("asked", "status", "slice_"),
+    [
+        (None, 200, slice(None)),
+        ("bytes=0-99", 206, slice(0, 100)),
+        ("bytes=100-", 206, slice(100, None)),
+        ("bytes=-50", 206, slice(-50, None)),
+        ("bytes=5-5", 206, slice(5, 6)),
+        ("bytes=0-99999999", 206, slice(None)),
+        ("frames=1-2", 200, slice(None)),
+        ("bytes=-", 200, slice(None)),
+    ],
+)
+def test_ranges(film, wren, asked, status, slice_):
+    headers = {} if asked is None else {"Range": asked}
+    answer = wren.get(f"/api/films/{film.pk}/review.mp4", headers=headers)
+    body = b"".join(answer.streaming_content)
+    whole = film.review_path.read_bytes()
+    assert answer.status_code == status
+    assert body == whole[slice_]
+    if status == 206:
+        start, stop, _ = slice_.indices(len(whole))
+        assert answer["Content-Range"] == f"bytes {start}-{stop - 1}/{len(whole)}"
+
+
+def test_a_range_beyond_the_end_cannot_be_served(film, wren):
+    answer = wren.get(f"/api/films/{film.pk}/review.mp4", headers={"Range": "bytes=99999999-"})
+    assert answer.status_code == 416
+    assert answer["Content-Range"] == f"bytes */{film.review_path.stat().st_size}"
+
+
+def test_the_original_can_be_had_back_under_a_harmless_name(film, wren, shot):
+    Film.objects.filter(pk=film.pk).update(name='a"b\r\nSet-Cookie: x.mp4')
+    answer = wren.get(f"/api/films/{film.pk}/original")
+    assert b"".join(answer.streaming_content) == shot.read_bytes()
+    assert "\n" not in answer["Content-Disposition"]
+    assert answer["Content-Disposition"].count('"') == 2

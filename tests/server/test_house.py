@@ -1,0 +1,111 @@
+"""The running thing: started by its command, killed at any moment, and nothing is lost."""
+
+from __future__ import annotations
+
+import time
+
+import pytest
+import requests
+
+from frequens.media.camera import FilmOptions, script_session, shoot
+
+
+@pytest.fixture
+def house(make_house):
+    house = make_house()
+    yield house
+    house.kill()
+
+
+@pytest.fixture(scope="module")
+def long_film(tmp_path_factory):
+    """Large enough that its review copy takes a few seconds."""
+    path = tmp_path_factory.mktemp("long") / "long.mp4"
+    shoot(script_session(24, seed=3), path, FilmOptions(width=640, height=360, noise=0.1))
+    return path
+
+
+def wait_for_stage(trainer, film_id, name, timeout_s=60):
+    deadline = time.monotonic() + timeout_s
+    while time.monotonic() < deadline:
+        film = trainer.film(film_id)
+        stage = next(s for s in film["stages"] if s["name"] == name)
+        if stage["state"] == "working" and stage["share"] > 0:
+            return film
+        assert film["state"] in ("waiting", "working"), film
+        time.sleep(0.05)
+    raise TimeoutError(name)
+
+
+def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
+    trainer = house.start().trainer()
+    film_id = trainer.upload(long_film)["id"]
+    wait_for_stage(trainer, film_id, "review")
+    house.kill()
+    trainer = house.start().trainer()
+    stages = {s["name"]: s["state"] for s in trainer.film(film_id)["stages"]}
+    assert (stages["check"], stages["index"]) == ("done", "done")
+    film = trainer.settled(film_id)
+    assert film["state"] == "ready"
+    assert film["review_ready"]
+    folder = house.home / "films" / film_id
+    assert sorted(p.name for p in folder.iterdir()) == [
+        "index.json",
+        "original",
+        "review.mp4",
+        "sound.bin",
+    ]
+
+
+def test_a_film_can_be_stopped_and_gone_on_with(house, long_film):
+    trainer = house.start().trainer()
+    film_id = trainer.upload(long_film)["id"]
+    wait_for_stage(trainer, film_id, "review")
+    trainer.ask("POST", f"/api/films/{film_id}/cancel")
+    time.sleep(1.5)
+    stopped = trainer.film(film_id)
+    assert stopped["state"] == "cancelled"
+    assert not (house.home / "films" / film_id / "part.mp4").exists()
+    trainer.ask("POST", f"/api/films/{film_id}/resume")
+    assert trainer.settled(film_id)["state"] == "ready"
+
+
+def test_a_saved_mark_survives_a_killed_server(house, long_film):
+    trainer = house.start().trainer()
+    film = trainer.settled(trainer.upload(long_film)["id"])
+    path = f"/api/sessions/{film['session_id']}/edits"
+    pts = trainer.ask("GET", f"/api/films/{film['id']}/frames").json()["pts"]
+    for n in range(20):
+        event = {"id": f"b{n}", "kind": "onset", "frame": n * 9, "pts": pts[n * 9]}
+        edit = {"client_id": f"c{n}", "body": {"op": "put", "event": event}}
+        said = trainer.ask("POST", path, json={"edits": [edit]}).json()
+        assert said["taken"] == [f"c{n}"]
+        if n == 11:
+            house.kill()
+            trainer = house.start().trainer()
+    kept = trainer.ask("GET", path).json()["edits"]
+    assert [e["client_id"] for e in kept] == [f"c{n}" for n in range(20)]
+
+
+def test_ctrl_c_stops_server_and_worker_cleanly(house):
+    house.start()
+    assert house.stop() == 0
+    with pytest.raises(requests.ConnectionError):
+        requests.get(house.url, timeout=2)
+    said = (house.home / "house.log").read_text()
+    assert f"Frequens answers at {house.url}" in said
+    assert "Traceback" not in said
+    again = time.monotonic()
+    house.start()
+    assert time.monotonic() - again < 30
+
+
+def test_ranges_work_behind_the_real_server(house, long_film):
+    """Without partial answers no browser can seek, and it does not say so."""
+    trainer = house.start().trainer()
+    film = trainer.settled(trainer.upload(long_film)["id"])
+    answer = trainer.ask(
+        "GET", f"/api/films/{film['id']}/review.mp4", headers={"Range": "bytes=100-199"}
+    )
+    whole = (house.home / "films" / film["id"] / "review.mp4").read_bytes()
+    assert (answer.status_code, answer.content) == (206, whole[100:200])

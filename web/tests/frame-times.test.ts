@@ -1,0 +1,43 @@
+import { describe, expect, it } from "vitest";
+
+import { FrameTimes } from "../src/bench/frame-times";
+
+/** Uneven frames at 0, 40, 60 and 140 ms, with a start offset of one second. */
+const times = new FrameTimes({
+  time_base: [1, 1000],
+  pts: [1000, 1040, 1060, 1140],
+  times_us: [0, 40_000, 60_000, 140_000],
+  nominal_us: 40_000,
+});
+
+describe("FrameTimes", () => {
+  it("finds the frame shown at a time of the recording", () => {
+    const at = [-1, 0, 39_999, 40_000, 139_999, 140_000, 9e9].map((us) => times.atUs(us));
+    expect(at).toEqual([0, 0, 0, 1, 2, 3, 3]);
+  });
+
+  it("counts the player's time from the film's own clock, start offset included", () => {
+    expect(times.mediaTime(0)).toBeCloseTo(1, 12);
+    expect([1, 1.039, 1.041, 1.06, 1.14, 99].map((s) => times.atMediaTime(s))).toEqual([
+      0, 1, 1, 2, 3, 3,
+    ]);
+  });
+
+  it("seeks to the middle of the interval in which a frame shows", () => {
+    expect(times.middle(0)).toBeCloseTo(1.02, 12);
+    expect(times.middle(2)).toBeCloseTo(1.1, 12);
+    expect(times.middle(3)).toBeCloseTo(1.16, 12);
+  });
+
+  it("gives a mark the width of the interval before it", () => {
+    expect([0, 1, 2, 3].map((f) => times.widthUs(f))).toEqual([40_000, 40_000, 20_000, 80_000]);
+    expect(times.bestS(2)).toBeCloseTo(0.05, 12);
+    // JCGM 100:2008, 4.3.7: a rectangle of width a has the standard uncertainty a / sqrt 12.
+    expect(times.uncertaintyS(3)).toBeCloseTo(0.08 / Math.sqrt(12), 12);
+  });
+
+  it("keeps inside the film", () => {
+    expect([times.clamp(-3), times.clamp(2), times.clamp(7)]).toEqual([0, 2, 3]);
+    expect(times.durationUs).toBe(180_000);
+  });
+});
