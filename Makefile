@@ -62,7 +62,7 @@ test-python: .venv/.ready-dev
 	$(BIN)/pytest -n 2 --dist loadfile tests/core tests/media tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html
-	@$(call apt_for,chromium,chromium)
+	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	$(BIN)/pytest -n 2 --dist loadfile tests/browser
 
 lint: check-python check-web
@@ -80,12 +80,12 @@ types: .venv/.ready-dev web/node_modules/.ready
 # -- on request ------------------------------------------------------------------------
 
 bench: .venv/.ready-dev web/dist/index.html
-	@$(call apt_for,chromium,chromium)
+	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	@$(call apt_for,ffprobe,ffmpeg)
 	$(BIN)/python -m bench
 
 screenshots: .venv/.ready-dev web/dist/index.html
-	@$(call apt_for,chromium,chromium)
+	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	$(BIN)/python tools/screenshots.py docs/screenshots
 
 lock: .venv/.ready-dev

@@ -13,6 +13,13 @@ from typing import Any
 
 import requests
 
+#: Debian's browser without a window, and how to start it with nothing calling out.
+CHROMIUM = "/usr/bin/chromium-headless-shell"
+CHROMIUM_ARGUMENTS = [
+    *("--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-sync"),
+    *("--disable-background-networking", "--disable-component-update"),
+    "--autoplay-policy=no-user-gesture-required",
+]
 TRAINER, PASSWORD = "wren", "bell-rope-and-barley"
 WORKSPACE = "Saltmarsh Steading"
 
@@ -26,6 +33,12 @@ class House:
         self.url = f"http://localhost:{self.port}"
         self._environment = {**os.environ, "FREQUENS_HOME": str(home), **environment}
         self._process: subprocess.Popen[str] | None = None
+
+    def __enter__(self) -> House:
+        return self
+
+    def __exit__(self, *fault: object) -> None:
+        self.kill()
 
     def manage(self, *command: str) -> str:
         """Run a management command and return what it printed."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import base64
 import json
 import os
-import shutil
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +18,7 @@ from frequens.core.interchange import write_event
 from frequens.media.camera import FilmOptions, script_session, shoot
 from frequens.media.camera.strip import read_number
 from frequens.media.frames import FrameIndex, index_frames
-from tests.house import PASSWORD, TRAINER, House, Trainer
+from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House, Trainer
 
 expect.set_options(timeout=15_000)
 CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
@@ -27,12 +27,8 @@ CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     return browser_type_launch_args | {
-        "executable_path": shutil.which("chromium") or "/usr/bin/chromium",
-        "args": [
-            *("--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-sync"),
-            *("--disable-background-networking", "--disable-component-update"),
-            "--autoplay-policy=no-user-gesture-required",
-        ],
+        "executable_path": CHROMIUM,
+        "args": CHROMIUM_ARGUMENTS,
     }
 
 
@@ -171,8 +167,6 @@ class Bench:
     def painted(self) -> int | None:
         """The number painted in the frame, read back from the canvas."""
         url = self.canvas.evaluate("c => c.toDataURL('image/png')")
-        import base64
-
         png = np.frombuffer(base64.b64decode(url.split(",")[1]), np.uint8)
         return read_number(cv2.imdecode(png, cv2.IMREAD_COLOR).astype(np.uint8))
 

@@ -87,6 +87,7 @@ def test_undo_and_redo_of_everything(bench):
 def test_a_chosen_mark_is_nudged_moved_and_removed(bench, trainer, film):
     page = bench.page
     one_rep(bench)
+    page.keyboard.press("Escape")
     page.get_by_role("group", name="Marks of this rep").get_by_role("button", name="marker").click()
     assert bench.settle() == 39
     page.keyboard.press("Alt+ArrowRight")

@@ -52,8 +52,12 @@ def check(bench, times):
 # The counts over all films make 224 seeks and 224 steps each way, in the default way.
 @pytest.mark.parametrize(
     ("kind", "way"),
-    [*((kind, "window") for kind in FILMS), *(("B-frames", w) for w in ("video", "server"))]
-    + [("turned", "video"), ("turned", "server"), ("start offset", "video")],
+    [
+        *((kind, "window") for kind in FILMS),
+        *(("B-frames", way) for way in ("video", "server")),
+        *(("turned", way) for way in ("video", "server")),
+        ("start offset", "video"),
+    ],
 )
 def test_the_canvas_shows_the_frame_the_readout_names(films, bench_of, kind, way):
     film, chance = films[kind], random.Random(f"{kind} {way}")

@@ -77,7 +77,7 @@ def test_a_dropped_session_file_becomes_a_session(page, house, good):
         truth.read_text().replace("Thistle", "Pepper"),
     )
     page.locator("main").dispatch_event("drop", {"dataTransfer": transfer})
-    row = page.locator("li", has_text="Pepper")
+    row = page.locator("main li", has_text="Pepper")
     expect(row).to_contain_text("read from a file")
     row.get_by_role("link", name="Findings").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Your marker fell")

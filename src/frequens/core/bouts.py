@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+import itertools
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -43,24 +44,29 @@ class TrainingClock:
     @property
     def total(self) -> int:
         """Training time in ticks."""
-        return sum(b.end - b.start for b in self.bouts)
+        return self._passed[-1]
+
+    @cached_property
+    def _passed(self) -> tuple[int, ...]:
+        """Training time before each bout, and in all."""
+        lengths = (b.end - b.start for b in self.bouts)
+        return tuple(itertools.accumulate(lengths, initial=0))
 
     def at(self, instant: int) -> int:
         """Training time that has passed at this instant of the recording."""
-        passed = 0
-        for bout in self.bouts:
-            if instant < bout.start:
-                break
-            passed += min(instant, bout.end) - bout.start
-        return passed
+        place = bisect_right(self._starts, instant) - 1
+        if place < 0:
+            return 0
+        bout = self.bouts[place]
+        return self._passed[place] + min(instant, bout.end) - bout.start
 
     def instant(self, passed: int) -> int:
         """The first instant of the recording at which this much training time has passed."""
-        for bout in self.bouts:
-            if passed <= bout.end - bout.start:
-                return bout.start + passed
-            passed -= bout.end - bout.start
-        return self.bouts[-1].end if self.bouts else 0
+        if not self.bouts:
+            return 0
+        place = min(max(0, bisect_left(self._passed, passed) - 1), len(self.bouts) - 1)
+        bout = self.bouts[place]
+        return min(bout.start + passed - self._passed[place], bout.end)
 
     def bout_of(self, instant: int) -> int:
         """Index of the bout an instant belongs to; one in a break belongs to the bout before."""

@@ -15,6 +15,7 @@ from typing import Any, Literal
 
 TICKS_PER_SECOND = 2_000_000
 MICROSECONDS = 1_000_000
+SQRT_12 = math.sqrt(12)
 
 Kind = Literal[
     "bout_start",
@@ -106,11 +107,12 @@ class Event:
     text: str | None = None
     #: Keys the document wrote, so that writing it again changes nothing.
     written: frozenset[str] = field(default=frozenset(), compare=False, repr=False)
+    #: Best estimate of the instant, in ticks: t - width / 2.
+    best: int = field(init=False, compare=False, repr=False)
 
-    @property
-    def best(self) -> int:
-        """Best estimate of the instant, in ticks: t - width / 2."""
-        return 2 * self.t_us - self.width_us
+    def __post_init__(self) -> None:
+        # Asked for many times an event, hence worked out once.
+        object.__setattr__(self, "best", 2 * self.t_us - self.width_us)
 
     @property
     def uncertainty_s(self) -> float:
@@ -118,7 +120,7 @@ class Event:
 
         The rectangular distribution of JCGM 100:2008, 4.3.7.
         """
-        return self.width_us / MICROSECONDS / math.sqrt(12)
+        return self.width_us / MICROSECONDS / SQRT_12
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,25 +142,40 @@ class Settings:
 
 @dataclass(frozen=True, slots=True)
 class Approximation:
-    """One step of the plan. `hold_s` is seconds after the onset, for ``mark_at="hold"``."""
+    """One step of the plan. `hold_s` is seconds after the onset, for ``mark_at="hold"``.
+
+    `fallback` is the key of the step to go back to when this one fails.
+    """
 
     key: str
     title: str = ""
     mark_at: MarkAt | None = None
     hold_s: float | None = None
+    fallback: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """What the session was filmed under. `rule` is the school's name and numbers as written."""
+    """What the session was filmed under. `rule` is the school's name and numbers as written.
+
+    `placement` is the target mix as shares by placement; `session_cap_s` (training time)
+    and `rep_cap` are the limits of a session.
+    """
 
     approximations: tuple[Approximation, ...] = ()
     rule: Mapping[str, Any] | None = None
     rate_floor_per_min: float | None = None
+    placement: Mapping[str, float] | None = None
+    session_cap_s: float | None = None
+    rep_cap: int | None = None
 
     def approximation(self, key: str | None) -> Approximation | None:
         """The step with this key, or None."""
         return next((a for a in self.approximations if a.key == key), None)
+
+    def place(self, key: str | None) -> int | None:
+        """The step's place in the plan from 0, None for one that is not in it."""
+        return next((i for i, a in enumerate(self.approximations) if a.key == key), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,6 +229,7 @@ def on_picture_time(event: Event, recording: Recording) -> Event:
     return replace(event, t_us=event.t_us - offset_us)
 
 
-def uncertainty_of_difference(*events: Event | None) -> float:
+def uncertainty_of_difference(one: Event | None, other: Event | None) -> float:
     """Standard uncertainty of a difference between instants, seconds: root of the squares' sum."""
-    return math.sqrt(sum(e.uncertainty_s**2 for e in events if e is not None))
+    widths = math.hypot(one.width_us if one else 0, other.width_us if other else 0)
+    return widths / MICROSECONDS / SQRT_12

@@ -3,12 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import fields
+from functools import cache
 from typing import Any
 
+from .advice import Evidence, advice
+from .conditions import conditions
 from .events import MICROSECONDS, Event, SessionRecord, seconds, uncertainty_of_difference
+from .helping import placement, prompts
+from .offering import offered, signs
+from .pauses import pauses
 from .rates import dry_spells, rate_curve, rates
 from .reps import Attempt, MarkerUse, Reps, link_reps
+from .responding import response_latency, stimulus_control
+from .splits import segments_of, splits
 from .success import fidelity, held, success
 from .timing import (
     behaviour_over,
@@ -35,32 +43,76 @@ def measure(record: SessionRecord) -> dict[str, Any]:
     """
     reps = link_reps(record)
     reward, reach = reward_latencies(reps), reach_leads(reps)
-    return {
-        "training_time_s": seconds(reps.clock.total),
-        "counts": _counts(reps),
-        "marker_latency_s": asdict(marker_latencies(reps)),
-        "timing_error_s": asdict(timing_errors(reps)),
-        "timing": asdict(timing_counts(reps)),
-        "caught": caught(reps),
-        "reward_latency_s": {
-            **asdict(reward.summary),
-            "over_limit": reward.over_limit,
-            "before_marker": reward.before_marker,
-        },
-        "reach_lead_s": {**asdict(reach.summary), "before_marker": reach.before_marker},
-        "rates": asdict(rates(reps)),
-        "rate_curve": [asdict(point) for point in rate_curve(reps)],
-        "success": asdict(success(reps.attempts)),
-        "fidelity": asdict(fidelity(reps)),
-        "dry_spells": asdict(dry_spells(reps)),
-        "held_s": {
-            key: {**asdict(h.summary), "rewards_per_attempt": h.rewards_per_attempt}
-            for key, h in held(reps).items()
-        },
-        "sources": dict(sources(reps)),
-        "reps": _rep_rows(reps),
-        "loose": _loose(reps),
-    }
+    pause, dry, seen = pauses(reps), dry_spells(reps), signs(reps)
+    segments = segments_of(reps)
+    help_given = prompts(reps)
+    return plain(
+        {
+            "training_time_s": seconds(reps.clock.total),
+            "counts": _counts(reps),
+            "marker_latency_s": marker_latencies(reps),
+            "timing_error_s": timing_errors(reps),
+            "timing": timing_counts(reps),
+            "caught": caught(reps),
+            "reward_latency_s": {
+                **plain(reward.summary),
+                "over_limit": reward.over_limit,
+                "before_marker": reward.before_marker,
+            },
+            "reach_lead_s": {**plain(reach.summary), "before_marker": reach.before_marker},
+            "rates": rates(reps),
+            "rate_curve": rate_curve(reps),
+            "success": success(reps.attempts),
+            "fidelity": fidelity(reps),
+            "response_latency_s": response_latency(reps),
+            "pause_s": {**plain(pause.summary), "trend": pause.trend},
+            "dry_spells": dry,
+            "offered": offered(reps, dry),
+            "signs": seen,
+            "placement": placement(reps),
+            "prompts": {
+                "attempts": help_given.attempts,
+                "last_food_lure": help_given.last_food_lure,
+                "cue_lead_s": {
+                    **plain(help_given.cue_lead.summary),
+                    "overlapped": help_given.cue_lead.overlapped,
+                },
+            },
+            "conditions": conditions(reps),
+            "stimulus_control": stimulus_control(reps),
+            "held_s": {
+                key: {**plain(h.summary), "rewards_per_attempt": h.rewards_per_attempt}
+                for key, h in held(reps).items()
+            },
+            "sources": sources(reps),
+            "splits": splits(reps, segments, pause.is_rising),
+            "advice": (
+                advice(Evidence(reps, segments[-1], reach, pause, seen, dry)) if segments else None
+            ),
+            "reps": _rep_rows(reps),
+            "loose": _loose(reps),
+        }
+    )
+
+
+def plain(value: Any) -> Any:
+    """Dataclasses, mappings and sequences as dicts and lists, all the way down."""
+    kind = type(value)
+    if kind in _LEAVES:
+        return value
+    if kind in (list, tuple):
+        return [plain(item) for item in value]
+    if isinstance(value, Mapping):
+        return {key: plain(item) for key, item in value.items()}
+    return {name: plain(getattr(value, name)) for name in _names_of(kind)}
+
+
+_LEAVES = frozenset({float, int, str, bool, type(None)})
+
+
+@cache
+def _names_of(kind: type) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(kind))
 
 
 def _counts(reps: Reps) -> Mapping[str, int]:

@@ -27,17 +27,11 @@ from .events import (
     Settings,
     Source,
 )
+from .rules import RULES
 
 FORMAT = "frequens-session"
 VERSION = 1
 LEVELS = ("food_lure", "empty_hand", "gesture", "target", "physical", "none")
-RULES: Mapping[str, tuple[str, ...]] = {
-    "run": ("need", "miss"),
-    "share": ("window", "raise", "lower"),
-    "block": ("size", "raise_at", "lower_at"),
-    "percentile": ("window", "w"),
-    "comfort": ("clean_sessions",),
-}
 #: No film and no setting reaches this; it keeps absurd numbers from the arithmetic.
 LONGEST_S = 7 * 24 * 3600.0
 
@@ -265,7 +259,8 @@ def _read_settings(reading: _Reading, value: Any) -> Settings:
 
 
 def _read_plan(reading: _Reading, value: Any) -> Plan:
-    found = reading.mapping("plan", value, ("rule", "rate_floor_per_min", "approximations"))
+    known = ("rule", "approximations", "placement", *_PLAN_NUMBERS)
+    found = reading.mapping("plan", value, known)
     steps: list[Approximation] = []
     for place, item in enumerate(
         reading.items("plan.approximations", found.get("approximations", []))
@@ -275,10 +270,46 @@ def _read_plan(reading: _Reading, value: Any) -> Plan:
             reading.fault(f"plan.approximations[{place}].key", f"used twice: {step.key!r}")
         elif step:
             steps.append(step)
-    floor = found.get("rate_floor_per_min")
-    if floor is not None:
-        floor = _number(0, 1000)(reading, "plan.rate_floor_per_min", floor)
-    return Plan(tuple(steps), _read_rule(reading, found.get("rule")), floor)
+    for step in steps:
+        if step.fallback is not None and all(step.fallback != other.key for other in steps):
+            place = steps.index(step)
+            reading.fault(
+                f"plan.approximations[{place}].fallback", f"not in the plan: {step.fallback!r}"
+            )
+    numbers = {
+        key: read(reading, f"plan.{key}", found[key])
+        for key, read in _PLAN_NUMBERS.items()
+        if found.get(key) is not None
+    }
+    return Plan(
+        tuple(steps),
+        _read_rule(reading, found.get("rule")),
+        placement=_read_placement(reading, found.get("placement")),
+        **numbers,
+    )
+
+
+_PLAN_NUMBERS: Mapping[str, Reader] = {
+    "rate_floor_per_min": _number(0, 1000),
+    "session_cap_s": _number(0, 24 * 3600),
+    "rep_cap": _number(1, 100_000, whole=True),
+}
+
+
+def _read_placement(reading: _Reading, value: Any) -> Mapping[str, float] | None:
+    if value is None:
+        return None
+    if not isinstance(value, Mapping):
+        reading.fault("plan.placement", "not an object")
+        return None
+    faults_before = len(reading.faults)
+    shares = {
+        place: _number(0, 1)(reading, f"plan.placement.{place}", share)
+        for place, share in value.items()
+    }
+    if len(reading.faults) == faults_before and abs(sum(shares.values()) - 1) > 0.001:
+        reading.fault("plan.placement", f"shares must add up to 1, not {sum(shares.values()):g}")
+    return shares
 
 
 def _read_approximation(reading: _Reading, path: str, value: Any) -> Approximation | None:
@@ -287,6 +318,7 @@ def _read_approximation(reading: _Reading, path: str, value: Any) -> Approximati
         "title": _text(longest=400),
         "mark_at": _one_of(*get_args(MarkAt)),
         "hold_s": _number(0, 3600),
+        "fallback": _key,
     }
     read = _read_fields(reading, path, value, readers)
     if not read.get("key"):
@@ -305,10 +337,28 @@ def _read_rule(reading: _Reading, value: Any) -> Mapping[str, Any] | None:
     if not isinstance(kind, str) or kind not in RULES:
         reading.fault("plan.rule.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
         return None
-    found = reading.mapping("plan.rule", value, ("kind", *RULES[kind]))
+    parameters = RULES[kind]
+    found = reading.mapping("plan.rule", value, ("kind", *parameters))
+    faults_before = len(reading.faults)
     for key, number in found.items():
-        if key in RULES[kind]:
-            _number(0, 10_000)(reading, f"plan.rule.{key}", number)
+        if key in parameters:
+            whole = isinstance(parameters[key], int)
+            low, high = (1, 1000) if whole else (0, 1)
+            if key in ("miss", "lower_at") and whole:
+                low = 0
+            _number(low, high, whole=whole)(reading, f"plan.rule.{key}", number)
+    if len(reading.faults) == faults_before:
+        for low_key, high_key in (
+            ("lower", "raise"),
+            ("lower_at", "raise_at"),
+            ("raise_at", "size"),
+        ):
+            numbers = {**parameters, **found}
+            if low_key in parameters and numbers[low_key] > numbers[high_key]:
+                reading.fault(
+                    f"plan.rule.{low_key}",
+                    f"must not be above {high_key} ({numbers[high_key]:g}): {numbers[low_key]:g}",
+                )
     return dict(found)
 
 
@@ -425,11 +475,10 @@ def write_session(record: SessionRecord) -> dict[str, Any]:
     settings = _differing(record.settings, Settings())
     if settings:
         document["settings"] = settings
-    plan: dict[str, Any] = {}
-    if record.plan.rule is not None:
-        plan["rule"] = dict(record.plan.rule)
-    if record.plan.rate_floor_per_min is not None:
-        plan["rate_floor_per_min"] = record.plan.rate_floor_per_min
+    plan = _differing(record.plan, Plan())
+    for key in ("rule", "placement"):
+        if key in plan:
+            plan[key] = dict(plan[key])
     if record.plan.approximations:
         plan["approximations"] = [
             dict(_differing(step, Approximation("")).items()) for step in record.plan.approximations

@@ -12,8 +12,9 @@ from .summaries import Rate, poisson_rate
 
 #: Before this much training time a trailing rate says nothing.
 CURVE_FROM_S = 10.0
-#: Sampling of the rate curve in seconds of training time.
+#: Sampling of the rate curve in seconds of training time, and the most points it has.
 CURVE_STEP_S = 1.0
+CURVE_MOST = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,13 +66,15 @@ def rates(reps: Reps) -> Rates:
 
 
 def rate_curve(reps: Reps) -> tuple[CurvePoint, ...]:
-    """Reinforcements per minute in the trailing window (t - window, t], once a second.
+    """Reinforcements per minute in the trailing window (t - window, t].
 
-    Before one window has passed the elapsed training time divides. Starts at 10 s.
+    Once a second, in sessions over half an hour as often as gives 2000 points. Before one
+    window has passed the elapsed training time divides. Starts at 10 s.
     """
     window = ticks(reps.record.settings.rate_window_s)
     paid = [reps.clock.at(t) for t in reps.reinforcement_instants]
-    total, step = reps.clock.total, ticks(CURVE_STEP_S)
+    total = reps.clock.total
+    step = max(1, -(-total // (CURVE_MOST * ticks(CURVE_STEP_S)))) * ticks(CURVE_STEP_S)
     points: list[CurvePoint] = []
     if window == 0:
         return ()

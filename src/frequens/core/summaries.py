@@ -35,6 +35,15 @@ class Rate:
 
 
 @dataclass(frozen=True, slots=True)
+class Difference:
+    """A difference of two shares with its 95 % interval; all None where one is of nothing."""
+
+    value: float | None
+    low: float | None
+    high: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class Summary:
     """Spread of a sample in the unit of its values. None where the sample is too small."""
 
@@ -68,6 +77,39 @@ def wilson(count: int, of: int) -> Share:
     low = 0.0 if count == 0 else centre - half
     high = 1.0 if count == of else centre + half
     return Share(count, of, share, low, high)
+
+
+def newcombe(one: Share, other: Share) -> Difference:
+    """The difference of two independent shares, one minus other, with its 95 % interval.
+
+    Newcombe (1998), Statistics in Medicine 17:873-890, method 10: the score intervals
+    combined, without continuity correction.
+    """
+    if (
+        one.share is None
+        or one.low is None
+        or one.high is None
+        or other.share is None
+        or other.low is None
+        or other.high is None
+    ):
+        return Difference(None, None, None)
+    value = one.share - other.share
+    below = math.hypot(one.share - one.low, other.high - other.share)
+    above = math.hypot(one.high - one.share, other.share - other.low)
+    return Difference(value, value - below, value + above)
+
+
+def fisher_p(one: Share, other: Share) -> float:
+    """Two-sided p of Fisher's exact test that two shares are the same.
+
+    Fisher (1935), The Design of Experiments, section 21.
+    """
+    # Takes longer to import than to use; most sessions do without it.
+    from scipy import stats
+
+    table = [[one.count, one.of - one.count], [other.count, other.of - other.count]]
+    return float(stats.fisher_exact(table).pvalue)
 
 
 def poisson_rate(count: int, minutes: float) -> Rate:

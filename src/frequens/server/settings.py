@@ -1,8 +1,10 @@
 """Settings of the Django project. What differs between installations comes from the environment.
 
-FREQUENS_HOME      folder of the database, queue and films (default: `var` beside `src`)
-FREQUENS_HOSTS     comma-separated host names the server answers to
-FREQUENS_DEBUG     1 for development only: it shows errors and lets cookies travel unencrypted
+FREQUENS_HOME          folder of the database, queue and films (default: `var` beside `src`)
+FREQUENS_HOSTS         comma-separated host names the server answers to
+FREQUENS_LONGEST_S     longest film in seconds (default: two hours)
+FREQUENS_REVIEW_LINES  lines of the shorter side of review copies (default: 720)
+FREQUENS_DEBUG         1 for development only: it shows errors and lets cookies travel unencrypted
 """
 
 import os
@@ -110,7 +112,7 @@ FILM_MOST_BYTES = 16 * 1024**3
 FILM_LONGEST_S = float(os.environ.get("FREQUENS_LONGEST_S", 2 * 3600))
 #: The disk is called full while this much is left, so that the database can go on.
 DISK_RESERVE_BYTES = 64 * 1024**2
-REVIEW_LINES = 720
+REVIEW_LINES = int(os.environ.get("FREQUENS_REVIEW_LINES", 720))
 
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB_DIST

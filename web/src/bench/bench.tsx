@@ -124,35 +124,37 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
         </>
       }
     >
-      <h1 className="sr-only">{title}</h1>
-      <SessionRibbon
-        times={times}
-        frame={desk.frame}
-        events={desk.events}
-        timeOf={desk.timeOf}
-        findings={desk.findings}
-        sound={sound}
-        titleOf={(key) => titleOfStep(session.plan, key)}
-        onGo={stage.goTo}
-      />
-      <main className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-3 pb-2 lg:max-h-[calc(100vh-7.5rem)]">
-        <section aria-label="Film" className="w-[708px] shrink-0">
-          <Picture film={film} stage={stage} canvas={canvas} video={video} />
-          <Readout desk={desk} times={times} stage={stage} />
-          <ContactStrip
-            stage={stage}
-            times={times}
-            purpose={purposeOf(desk)}
-            onPoint={desk.point}
-          />
-          <div className="mt-1.5">
-            <MarkRow desk={desk} />
-          </div>
-          <div className="mt-1.5">
-            <MarkBar desk={desk} />
-          </div>
-        </section>
-        <Ladder session={session} desk={desk} stage={stage} />
+      <main className="flex min-h-0 flex-1 flex-col">
+        <h1 className="sr-only">{title}</h1>
+        <SessionRibbon
+          times={times}
+          frame={desk.frame}
+          events={desk.events}
+          timeOf={desk.timeOf}
+          findings={desk.findings}
+          sound={sound}
+          titleOf={(key) => titleOfStep(session.plan, key)}
+          onGo={stage.goTo}
+        />
+        <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-3 pb-2 lg:max-h-[calc(100vh-7.5rem)]">
+          <section aria-label="Film" className="w-[708px] shrink-0">
+            <Picture film={film} stage={stage} canvas={canvas} video={video} />
+            <Readout desk={desk} times={times} stage={stage} />
+            <ContactStrip
+              stage={stage}
+              times={times}
+              purpose={purposeOf(desk)}
+              onPoint={desk.point}
+            />
+            <div className="mt-1.5">
+              <MarkRow desk={desk} />
+            </div>
+            <div className="mt-1.5">
+              <MarkBar desk={desk} />
+            </div>
+          </section>
+          <Ladder session={session} desk={desk} stage={stage} />
+        </div>
       </main>
       <KeyCard open={keysOpen} onOpenChange={setKeysOpen} />
     </Shell>

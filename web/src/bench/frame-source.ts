@@ -81,6 +81,10 @@ export class WindowSource implements FrameSource {
   }
 }
 
+/** How often and how long to wait for a picture that comes after its seek, milliseconds. */
+const LATE_TRIES = 150;
+const LATE_MS = 10;
+
 /** The review copy in a video element of its own, one seek a frame. */
 export class VideoSource implements FrameSource {
   readonly way = "video";
@@ -118,7 +122,28 @@ export class VideoSource implements FrameSource {
       await seeked;
     }
     if (this.video.videoWidth === 0) throw new Error("the browser shows no picture of this film");
-    return createImageBitmap(this.video);
+    return this.picture(frame, signal);
+  }
+
+  /**
+   * The element's picture once it is the one asked for: on a busy machine the seek may be
+   * over before the picture has changed, and the picture says itself when it belongs.
+   */
+  private async picture(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
+    if (!("VideoFrame" in window)) return createImageBitmap(this.video);
+    for (let tries = 0; tries < LATE_TRIES; tries++) {
+      const shown = new VideoFrame(this.video);
+      try {
+        if (this.times.atMediaTime(shown.timestamp / 1e6) === frame) {
+          return await createImageBitmap(shown);
+        }
+      } finally {
+        shown.close();
+      }
+      await new Promise((resolve) => setTimeout(resolve, LATE_MS));
+      signal.throwIfAborted();
+    }
+    throw new Error(`the browser does not show frame ${frame}`);
   }
 
   async *decodeRun(from: number, to: number, signal: AbortSignal) {

@@ -28,7 +28,9 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
   const row = "flex items-center justify-between gap-4";
   const field = "num rounded border border-line bg-paper px-2 py-1";
   return (
+    // A modal one would write a style into the page, which the content security policy forbids.
     <Dialog.Root
+      modal={false}
       open={open}
       onOpenChange={(next) => {
         setOpen(next);
@@ -39,7 +41,7 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
         <Button>Use the simulated camera</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/25" />
+        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
         <Dialog.Content className="fixed top-24 left-1/2 z-40 w-[26rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-6">
           <Dialog.Title className="text-[18px] font-semibold">Film a made-up session</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">

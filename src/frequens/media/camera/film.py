@@ -156,6 +156,7 @@ def _video_stream(
     stream.time_base = time_base
     stream.codec_context.time_base = time_base
     stream.codec_context.gop_size = options.key_frame_every
+    stream.codec_context.thread_count = 0
     if options.codec == "hevc":
         stream.codec_context.codec_tag = "hvc1"
     if options.rotation:

@@ -23,6 +23,8 @@ from ...workspaces.models import Membership, Workspace
 WORKSPACE = "Saltmarsh Steading"
 USERNAME = "wren"
 PASSWORD = "bell-rope-and-barley"
+#: Large enough for the bench's stage, small enough to be filmed while one waits.
+SIZE = {"width": 960, "height": 540}
 #: Kinds the first form of the bench codes, and the change of criterion between them.
 CODED = ("criterion", "onset", "offset", "marker", "reward", "reach")
 
@@ -57,7 +59,7 @@ class Command(BaseCommand):
             name=name,
             origin=Film.Origin.SIMULATED,
             state=Film.State.WAITING,
-            request={"length_s": length_s, "seed": seed, "lateness_s": 0.0, "options": {}},
+            request={"length_s": length_s, "seed": seed, "lateness_s": 0.0, "options": SIZE},
         )
         plan_stages(film)
         self.stdout.write(f"Filming {name} ...")

@@ -1,0 +1,1 @@
+"""Benches: each compares two ways in one run and prints their ratio."""

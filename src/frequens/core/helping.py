@@ -1,0 +1,98 @@
+"""Where the reward went and what help was given: placement, prompts and the order of cues."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from .events import seconds, ticks
+from .reps import Reps
+from .summaries import Summary, summarise, wilson
+from .windows import Run, runs_up
+
+#: Most help first (common practice: fade from food in the hand to the bare cue).
+STRENGTH = ("physical", "food_lure", "target", "empty_hand", "gesture", "none")
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """Pieces at one placement: share of those with a placement, and what the plan wanted."""
+
+    count: int
+    of: int
+    share: float | None
+    low: float | None
+    high: float | None
+    target: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class CueLead:
+    """Summary of prompt minus cue in seconds; `overlapped` counts leads under the least."""
+
+    summary: Summary
+    overlapped: int
+
+
+@dataclass(frozen=True, slots=True)
+class Prompts:
+    """Attempts by the strongest prompt before them; empty where no prompt is coded.
+
+    `last_food_lure` is the number of the last rep with food in the hand, from 1.
+    """
+
+    attempts: Mapping[str, int]
+    last_food_lure: int | None
+    cue_lead: CueLead
+
+
+def placement(reps: Reps) -> Mapping[str, Placed]:
+    """Pieces by placement against the plan's mix; rewards without a placement are left out."""
+    pieces: Counter[str] = Counter()
+    for event in reps.record.ordered:
+        if event.kind == "reward" and event.placement is not None:
+            pieces[event.placement] += event.pieces
+    target = reps.record.plan.placement or {}
+    total = pieces.total()
+    found: dict[str, Placed] = {}
+    for place in sorted({*pieces, *target} if total else pieces):
+        share = wilson(pieces[place], total)
+        found[place] = Placed(
+            share.count,
+            share.of,
+            share.share,
+            share.low,
+            share.high,
+            target.get(place, 0.0) if target else None,
+        )
+    return found
+
+
+def prompts(reps: Reps) -> Prompts:
+    """Help before each attempt, since the marker before it."""
+    runs = list(runs_up(reps))
+    if not any(run.prompts for run in runs):
+        return Prompts({}, None, _cue_lead(reps, runs))
+    strongest = [_strongest(run) for run in runs]
+    counts = Counter(strongest)
+    lures = [
+        run.attempt.place + 1 for run, s in zip(runs, strongest, strict=True) if s == "food_lure"
+    ]
+    return Prompts(
+        {level: counts[level] for level in STRENGTH if counts[level]},
+        max(lures, default=None),
+        _cue_lead(reps, runs),
+    )
+
+
+def _strongest(run: Run) -> str:
+    levels = [p.level or "none" for p in run.prompts]
+    return min(levels, key=STRENGTH.index, default="none")
+
+
+def _cue_lead(reps: Reps, runs: list[Run]) -> CueLead:
+    """A new cue comes first, by at least `cue_lead_min_s`; then the old signal."""
+    least = ticks(reps.record.settings.cue_lead_min_s)
+    leads = [run.prompts[0].best - run.cues[-1].best for run in runs if run.cues and run.prompts]
+    return CueLead(summarise(map(seconds, leads)), sum(lead < least for lead in leads))

@@ -1,0 +1,271 @@
+"""Criterion splits: how long each approximation was in force, and was it changed in time?"""
+
+from __future__ import annotations
+
+import itertools
+from bisect import bisect_left
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from .events import seconds
+from .reps import Attempt, Reps
+from .rules import (
+    Decision,
+    Judged,
+    SessionComfort,
+    attempts_short,
+    decide,
+    first_said,
+)
+from .success import success
+from .summaries import Rate, poisson_rate, summarise
+from .timing import marker_latency_s, reward_latency_s
+
+ChangeKind = Literal["with_rule", "early", "late", "none"]
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """The trainer's own change at a segment's end against the rule.
+
+    `attempts` are those still missing for the rule (``early``) or past its word (``late``);
+    None where the rule cannot say how many.
+    """
+
+    kind: ChangeKind
+    attempts: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Split:
+    """What happened while one approximation was in force; times in seconds.
+
+    `start_s` and `end_s` on the recording, the others on the training clock. Pooled over a
+    session's segments, bounds, decision and change are those of the last one.
+    """
+
+    approximation: str | None
+    start_s: float | None
+    end_s: float | None
+    training_time_s: float
+    attempts: int
+    judged: int
+    met: int
+    share: float | None
+    low: float | None
+    high: float | None
+    longest_run: int
+    attempts_to_first_met: int | None
+    time_to_first_met_s: float | None
+    attempts_to_rule: int | None
+    time_to_rule_s: float | None
+    reinforcement_per_min: Rate
+    marker_latency_s: float | None
+    reward_latency_s: float | None
+    decision: Decision | None
+    change: Change
+
+
+@dataclass(frozen=True, slots=True)
+class Splits:
+    """Every segment in time order, and pooled by approximation in plan order."""
+
+    segments: tuple[Split, ...]
+    approximations: tuple[Split, ...]
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A stretch under one approximation, in ticks, with its attempts."""
+
+    approximation: str | None
+    start: int
+    end: int
+    attempts: tuple[Attempt, ...]
+
+    @property
+    def judged(self) -> list[tuple[Attempt, Judged]]:
+        """The judged attempts with what the rules see of them."""
+        return [
+            (a, Judged(a.onset.met, a.onset.value))
+            for a in self.attempts
+            if a.onset.met is not None
+        ]
+
+
+def segments_of(reps: Reps) -> list[Segment]:
+    """The session cut at its criterion changes; without any, at changes between attempts.
+
+    Attempts that name another approximation than the one in force are left out of the
+    stretch; they count where their own approximation is pooled.
+    """
+    if not reps.clock.bouts:
+        return []
+    start, end = reps.clock.bouts[0].start, reps.clock.bouts[-1].end
+    changes = [e for e in reps.record.ordered if e.kind == "criterion"]
+    if not changes:
+        return _runs(reps.attempts, start, end)
+    before = [a for a in reps.attempts if a.onset.best < changes[0].best]
+    found = _runs(before, start, changes[0].best) if before else []
+    onsets = [a.onset.best for a in reps.attempts]
+    for change, following in itertools.zip_longest(changes, changes[1:]):
+        until = following.best if following is not None else max(end, change.best)
+        low = bisect_left(onsets, change.best)
+        high = bisect_left(onsets, until) if following is not None else len(onsets)
+        own = [a for a in reps.attempts[low:high] if a.approximation == change.approximation]
+        if found and found[-1].approximation == change.approximation:
+            last = found.pop()
+            found.append(Segment(last.approximation, last.start, until, (*last.attempts, *own)))
+        else:
+            found.append(Segment(change.approximation, change.best, until, tuple(own)))
+    return found
+
+
+def _runs(attempts: Sequence[Attempt], start: int, end: int) -> list[Segment]:
+    groups = [list(g) for _, g in itertools.groupby(attempts, key=lambda a: a.approximation)]
+    if not groups:
+        return []
+    starts = [start, *(g[0].onset.best for g in groups[1:])]
+    return [
+        Segment(group[0].approximation, at, until, tuple(group))
+        for group, at, until in zip(groups, starts, [*starts[1:], end], strict=True)
+    ]
+
+
+def splits(reps: Reps, found: Sequence[Segment], rising_pause: bool) -> Splits:
+    """Every segment, and each approximation over all of its attempts.
+
+    `found` are the session's segments; `rising_pause` is what the comfort-gated school
+    wants to know of the pauses.
+    """
+    measured = _Measured(reps, rising_pause)
+    segments = tuple(
+        measured.split([segment], segment.attempts, _change(reps, segment, following))
+        for segment, following in itertools.zip_longest(found, found[1:])
+    )
+    pooled: list[Split] = []
+    for key in _keys_in_order(reps, found):
+        own = [s for s in found if s.approximation == key]
+        attempts = tuple(a for a in reps.attempts if a.approximation == key)
+        changes = [c.change for c in segments if c.approximation == key]
+        last = changes[-1] if changes else Change("none", None)
+        pooled.append(measured.split(own, attempts, last))
+    return Splits(segments, tuple(pooled))
+
+
+def _keys_in_order(reps: Reps, found: Sequence[Segment]) -> list[str | None]:
+    keys = dict.fromkeys(
+        [s.approximation for s in found] + [a.approximation for a in reps.attempts]
+    )
+    places = {step.key: n for n, step in enumerate(reps.record.plan.approximations)}
+    met_in = {key: n for n, key in enumerate(keys)}
+    return sorted(keys, key=lambda k: (places.get(k or "", len(places)), met_in[k]))
+
+
+class _Measured:
+    """What every split asks of the session, worked out once."""
+
+    def __init__(self, reps: Reps, rising_pause: bool):
+        self.reps = reps
+        self.rising_pause = rising_pause
+        self.rule = reps.record.plan.rule
+        self.paid = reps.reinforcement_instants
+        self.latency_of = {
+            use.attempt.onset.id: reward_latency_s(use)
+            for use in reps.uses
+            if use.attempt is not None
+        }
+
+    def split(
+        self, segments: Sequence[Segment], attempts: Sequence[Attempt], change: Change
+    ) -> Split:
+        clock = self.reps.clock
+        passed = sum(clock.at(s.end) - clock.at(s.start) for s in segments)
+        begun = segments[0].start if segments else None
+        won = success(tuple(attempts))
+        judged = [a for a in attempts if a.onset.met is not None]
+        first = next((n for n, a in enumerate(judged, 1) if a.onset.met), None)
+        to_rule = (
+            first_said(self.rule, [Judged(bool(a.onset.met), a.onset.value) for a in judged])
+            if self.rule
+            else None
+        )
+
+        def time_to(number: int | None) -> float | None:
+            """Training time under this approximation up to its judged attempt `number`."""
+            if number is None or begun is None:
+                return None
+            at = judged[number - 1].onset.best
+            return seconds(
+                sum(clock.at(min(s.end, at)) - clock.at(min(s.start, at)) for s in segments)
+            )
+
+        paid = sum(
+            bisect_left(self.paid, s.end + (s is segments[-1])) - bisect_left(self.paid, s.start)
+            for s in segments
+        )
+        key = attempts[0].approximation if attempts else None
+        return Split(
+            approximation=segments[0].approximation if segments else key,
+            start_s=seconds(segments[-1].start) if segments else None,
+            end_s=seconds(segments[-1].end) if segments else None,
+            training_time_s=seconds(passed),
+            attempts=len(attempts),
+            judged=won.judged,
+            met=won.met,
+            share=won.share,
+            low=won.low,
+            high=won.high,
+            longest_run=won.longest_run,
+            attempts_to_first_met=first,
+            time_to_first_met_s=time_to(first),
+            attempts_to_rule=to_rule,
+            time_to_rule_s=time_to(to_rule),
+            reinforcement_per_min=poisson_rate(paid, seconds(passed) / 60),
+            marker_latency_s=_median(marker_latency_s(a) for a in attempts),
+            reward_latency_s=_median(self.latency_of.get(a.onset.id) for a in attempts),
+            decision=(
+                decision_at_end(self.reps, segments[-1], self.rule, self.rising_pause)
+                if segments and self.rule
+                else None
+            ),
+            change=change,
+        )
+
+
+def _median(values: Any) -> float | None:
+    return summarise(v for v in values if v is not None).median
+
+
+def comfort_of(reps: Reps, segment: Segment, rising_pause: bool) -> SessionComfort:
+    """One stretch of a session as the comfort-gated school sees it."""
+    inside = [e for e in reps.record.ordered if segment.start <= e.best <= segment.end]
+    return SessionComfort(
+        tuple(e.severity or 0 for e in inside if e.kind == "sign"),
+        sum(e.kind == "off_task_start" for e in inside),
+        rising_pause,
+    )
+
+
+def decision_at_end(
+    reps: Reps, segment: Segment, rule: Mapping[str, Any], rising_pause: bool
+) -> Decision:
+    """What a rule says at a segment's end."""
+    comfort = (comfort_of(reps, segment, rising_pause),) if rule["kind"] == "comfort" else ()
+    return decide(rule, [judged for _, judged in segment.judged], comfort)
+
+
+def _change(reps: Reps, segment: Segment, following: Segment | None) -> Change:
+    """The change that ended a segment against the plan's rule."""
+    rule = reps.record.plan.rule
+    if following is None or rule is None or rule["kind"] == "comfort":
+        return Change("none", None)
+    here, there = (reps.record.plan.place(s.approximation) for s in (segment, following))
+    judged = [j for _, j in segment.judged]
+    is_down = here is not None and there is not None and there < here
+    said = first_said(rule, judged, "lower" if is_down else "raise")
+    if said is None:
+        return Change("early", None if is_down else attempts_short(rule, judged))
+    past = len(judged) - said
+    return Change("late", past) if past else Change("with_rule", 0)

@@ -1,0 +1,81 @@
+"""Pictures of the main views from the demo data: ``screenshots.py FOLDER [NAME …]``."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from playwright.sync_api import Page, sync_playwright
+from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House
+
+
+def login(page: Page, house: House) -> None:
+    page.context.clear_cookies()
+    page.goto(f"{house.url}/login")
+
+
+def films(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/films")
+    page.get_by_role("link", name="Go on coding").first.wait_for()
+
+
+def session_of(house: House) -> str:
+    """The demo's coded session."""
+    sessions = house.trainer().ask("GET", "/api/sessions").json()
+    return str(max(sessions, key=lambda s: s["marks"])["id"])
+
+
+def bench(page: Page, house: House) -> None:
+    session_id = session_of(house)
+    found = house.trainer().ask("GET", f"/api/sessions/{session_id}/findings").json()["findings"]
+    rep = next(r for r in found["reps"] if r["timing"] == "late")
+    page.goto(f"{house.url}/sessions/{session_id}/bench?t={rep['marker_s']:.6f}")
+    page.locator("[data-rep][aria-current=true]").wait_for()
+    page.wait_for_timeout(2500)
+
+
+def findings(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/sessions/{session_of(house)}/findings")
+    page.locator("#reps tbody tr").first.wait_for()
+
+
+VIEWS: dict[str, Callable[[Page, House], None]] = {
+    "films": films,
+    "bench": bench,
+    "findings": findings,
+    "login": login,
+}
+
+
+def main(folder: Path, names: list[str], dark: bool = False) -> None:
+    """Start the demo in a folder of its own and take each view at 1280 by 800."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with (
+        tempfile.TemporaryDirectory() as home,
+        sync_playwright() as playwright,
+        House(Path(home)) as house,
+    ):
+        house.start("--demo", timeout_s=300)
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGUMENTS)
+        page = browser.new_page(
+            viewport={"width": 1280, "height": 800}, color_scheme="dark" if dark else "light"
+        )
+        page.goto(f"{house.url}/login")
+        page.get_by_label("Name").fill(TRAINER)
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Log in").click()
+        page.get_by_role("heading", name="Films", exact=True).wait_for()
+        for name in names or VIEWS:
+            VIEWS[name](page, house)
+            page.wait_for_timeout(800)
+            page.screenshot(path=folder / f"{name}.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    arguments = [a for a in sys.argv[1:] if a != "--dark"]
+    main(Path(arguments[0]), arguments[1:], dark="--dark" in sys.argv)
