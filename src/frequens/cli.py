@@ -10,7 +10,8 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from .core import InvalidSession, measure, read_session
+from .core import InvalidSession, SessionRecord, measure, read_session
+from .core.findings import plain
 
 EXIT_BAD_INPUT = 2
 
@@ -24,21 +25,54 @@ def main(arguments: Sequence[str] | None = None) -> int:
         "file", metavar="FILE", help="a frequens-session file, - for standard input"
     )
     measuring.set_defaults(run=_measure)
+    agreeing = commands.add_parser(
+        "agree", help="compare two people's codings of one film and print JSON"
+    )
+    agreeing.add_argument("a", metavar="A", help="a frequens-session file")
+    agreeing.add_argument("b", metavar="B", help="another one of the same film")
+    agreeing.add_argument("--tolerance", type=float, default=0.2, help="seconds (default 0.2)")
+    agreeing.set_defaults(run=_agree)
     _add_simulate(commands)
     options = parser.parse_args(arguments)
     return int(options.run(options))
 
 
 def _measure(options: argparse.Namespace) -> int:
+    records, faults = _read_sessions([options.file])
+    return _refuse(*faults) if faults else _print(measure(records[0]))
+
+
+def _agree(options: argparse.Namespace) -> int:
+    from .core.agreement import agree
+
+    records, faults = _read_sessions([options.a, options.b])
+    if faults:
+        return _refuse(*faults)
     try:
-        record = read_session(_read_json(options.file))
-    except InvalidSession as invalid:
-        return _refuse(*invalid.faults)
-    except (OSError, ValueError, RecursionError) as error:
-        return _refuse(f"{options.file}: {_plain(error)}")
-    json.dump(measure(record), sys.stdout, indent=1, allow_nan=False)
+        return _print(plain(agree(records[0], records[1], options.tolerance)))
+    except ValueError as error:
+        return _refuse(f"--tolerance: {error}")
+
+
+def _print(found: Any) -> int:
+    json.dump(found, sys.stdout, indent=1, allow_nan=False)
     sys.stdout.write("\n")
     return 0
+
+
+def _read_sessions(files: Sequence[str]) -> tuple[list[SessionRecord], list[str]]:
+    """The records of all files, and the faults of all; of several, each names its file."""
+    records: list[SessionRecord] = []
+    faults: list[str] = []
+    for file in files:
+        before = f"{file}: " if len(files) > 1 else ""
+        try:
+            records.append(read_session(_read_json(file)))
+        except InvalidSession as invalid:
+            faults += [before + fault for fault in invalid.faults]
+        except (OSError, ValueError, RecursionError) as error:
+            faults.append(f"{file}: {_plain(error)}")
+    return records, faults
 
 
 def _read_json(file: str) -> Any:

@@ -256,5 +256,7 @@ def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_
     expect(bench.reps).to_have_attribute("aria-label", re.compile(r"marker \+0\.300 s"))
     path.write_text("id,kind,t\nb,hop,1\n")
     page.get_by_label("File with marks").set_input_files(path)
-    expect(page.get_by_text("nothing has changed")).to_contain_text("unknown kind")
+    expect(page.get_by_text("was not read, nothing has changed").first).to_contain_text(
+        "unknown kind"
+    )
     expect(bench.reps).to_have_count(1)

@@ -17,6 +17,7 @@ from frequens.media.review import ReviewOptions, make_review_copy, same_times
 
 from .conftest import KINDS
 from .test_frames import decoded_pts
+from .test_sound import first_loud, whole_sound
 
 
 @pytest.fixture
@@ -36,6 +37,7 @@ def test_the_copy_shows_the_same_frames_at_the_same_times(kind, film_of, copy_of
     made = copy_of(kind)
     original, again = index_frames(film_of(kind)), index_frames(made)
     assert same_times(original, again)
+    assert again.pts[0] == 0
     assert list(again.pts) == decoded_pts(made)
     with av.open(str(made)) as container:
         numbers = [read_number(f.to_ndarray(format="bgr24")) for f in container.decode(video=0)]
@@ -52,6 +54,13 @@ def test_the_copy_is_h264_without_b_frames_and_key_frames_are_close(copy_of):
     gaps = [b - a for a, b in zip(keys, [*keys[1:], len(packets)], strict=True)]
     assert keys[0] == 0
     assert max(gaps) <= 12
+
+
+def test_sound_keeps_its_place_beside_the_picture_in_the_copy(copy_of, script):
+    samples = whole_sound(copy_of("start offset"))
+    for rep in script.reps:
+        if rep.marker is not None and rep.step == "look":
+            assert first_loud(samples, rep.marker) == pytest.approx(rep.marker, abs=0.002)
 
 
 def test_the_copy_begins_with_its_table_of_contents(copy_of):

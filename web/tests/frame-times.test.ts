@@ -16,17 +16,17 @@ describe("FrameTimes", () => {
     expect(at).toEqual([0, 0, 0, 1, 2, 3, 3]);
   });
 
-  it("counts the player's time from the film's own clock, start offset included", () => {
-    expect(times.mediaTime(0)).toBeCloseTo(1, 12);
-    expect([1, 1.039, 1.041, 1.06, 1.14, 99].map((s) => times.atMediaTime(s))).toEqual([
+  it("counts the review copy's time from the first frame, whatever the film's start", () => {
+    expect(times.mediaTime(0)).toBe(0);
+    expect([0, 0.039, 0.041, 0.06, 0.14, 99].map((s) => times.atMediaTime(s))).toEqual([
       0, 1, 1, 2, 3, 3,
     ]);
   });
 
   it("seeks to the middle of the interval in which a frame shows", () => {
-    expect(times.middle(0)).toBeCloseTo(1.02, 12);
-    expect(times.middle(2)).toBeCloseTo(1.1, 12);
-    expect(times.middle(3)).toBeCloseTo(1.16, 12);
+    expect(times.middle(0)).toBeCloseTo(0.02, 12);
+    expect(times.middle(2)).toBeCloseTo(0.1, 12);
+    expect(times.middle(3)).toBeCloseTo(0.16, 12);
   });
 
   it("gives a mark the width of the interval before it", () => {

@@ -160,7 +160,8 @@ def _rate_floor(evidence: Evidence) -> Iterator[tuple[Reason, Change]]:
     yield (
         Reason(
             "rate_floor",
-            f"Only {count} rewards in the last whole minute; {floor:g} is the least: {what}.",
+            f"Only {counted(count, 'reward')} in the last whole minute; {floor:g} is the least: "
+            f"{what}.",
             {"per_min": count, "rate_floor_per_min": floor},
         ),
         lambda decision: decision if decision == "lower" else wanted,
@@ -174,7 +175,7 @@ def _mechanics(evidence: Evidence) -> Iterator[tuple[Reason, Change]]:
         yield (
             Reason(
                 "unrewarded_markers",
-                f"{unpaid} {'marker' if unpaid == 1 else 'markers'} brought no reward: "
+                f"{counted(unpaid, 'marker')} brought no reward: "
                 "every marker is a promise. Mend that before the step changes.",
                 {"unrewarded_markers": unpaid},
             ),
@@ -211,7 +212,7 @@ def _caps(evidence: Evidence) -> Iterator[tuple[Reason, Change]]:
         yield (
             Reason(
                 "rep_cap",
-                f"{count} reps; {plan.rep_cap} is the plan's limit: end on a success.",
+                f"{counted(count, 'rep')}; {plan.rep_cap} is the plan's limit: end on a success.",
                 {"attempts": count, "rep_cap": plan.rep_cap},
             ),
             _end,
@@ -258,16 +259,21 @@ def _of_rule(rule: Mapping[str, Any], said: Decision, segment: Segment) -> Reaso
     return Reason(code, _RULE_WORDS[rule["kind"]](numbers, said), numbers)
 
 
+def counted(n: float, one: str) -> str:
+    """A count with its noun: 1 rep, 3 reps."""
+    return f"{n:g} {one}" if n == 1 else f"{n:g} {one}s"
+
+
 def _run_words(n: Mapping[str, float], said: Decision) -> str:
     if said.decision == "lower":
         return f"The last {n['misses']:g} reps all failed; {n['miss']:g} in a row mean: easier."
     word = "that is enough" if said.decision == "raise" else f"{n['need']:g} are asked for"
-    return f"{n['run']:g} reps in a row fit; {word}."
+    return f"{counted(n['run'], 'rep')} in a row fit; {word}."
 
 
 def _share_words(n: Mapping[str, float], said: Decision) -> str:
     if "share" not in n:
-        return f"{n['judged']:g} judged reps; the rule looks at the last {n['window']:g}."
+        return f"{counted(n['judged'], 'judged rep')}; the rule looks at the last {n['window']:g}."
     return f"{n['met']:g} of the last {n['window']:g} reps fit ({n['share'] * 100:.0f} %)."
 
 
@@ -275,13 +281,15 @@ def _block_words(n: Mapping[str, float], said: Decision) -> str:
     if "met" in n:
         return f"{n['met']:g} of this block of {n['size']:g} fit."
     if "into" in n:
-        return f"{n['into']:g} reps into a block of {n['size']:g}; it is judged at its end."
+        return (
+            f"{counted(n['into'], 'rep')} into a block of {n['size']:g}; it is judged at its end."
+        )
     return f"No judged rep yet; blocks of {n['size']:g} are judged."
 
 
 def _percentile_words(n: Mapping[str, float], said: Decision) -> str:
     if "criterion" not in n:
-        return f"{n['values']:g} measured reps; the rule needs {n['window']:g}."
+        return f"{counted(n['values'], 'measured rep')}; the rule needs {n['window']:g}."
     return f"The next rep is paid if it is better than {n['criterion']:g}."
 
 
@@ -289,7 +297,7 @@ def _comfort_words(n: Mapping[str, float], said: Decision) -> str:
     if said.decision == "lower":
         return "The animal showed strain at this step: go back to where it was at ease."
     return (
-        f"{n['clean']:g} sessions in a row at ease at this step; {n['clean_sessions']:g} "
+        f"{counted(n['clean'], 'session')} in a row at ease at this step; {n['clean_sessions']:g} "
         "are asked for."
     )
 

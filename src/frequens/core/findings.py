@@ -46,7 +46,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
     pause, dry, seen = pauses(reps), dry_spells(reps), signs(reps)
     segments = segments_of(reps)
     help_given = prompts(reps)
-    return plain(
+    found: dict[str, Any] = plain(
         {
             "training_time_s": seconds(reps.clock.total),
             "counts": _counts(reps),
@@ -93,11 +93,12 @@ def measure(record: SessionRecord) -> dict[str, Any]:
             "loose": _loose(reps),
         }
     )
+    return found
 
 
 def plain(value: Any) -> Any:
     """Dataclasses, mappings and sequences as dicts and lists, all the way down."""
-    kind = type(value)
+    kind: Any = type(value)
     if kind in _LEAVES:
         return value
     if kind in (list, tuple):
@@ -111,7 +112,7 @@ _LEAVES = frozenset({float, int, str, bool, type(None)})
 
 
 @cache
-def _names_of(kind: type) -> tuple[str, ...]:
+def _names_of(kind: Any) -> tuple[str, ...]:
     return tuple(f.name for f in fields(kind))
 
 

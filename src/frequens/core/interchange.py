@@ -449,16 +449,17 @@ def _check_bounds(
 ) -> None:
     at = event.t_us / MICROSECONDS
     duration = record.recording.duration_s
-    if at < 0 or (duration is not None and at > duration):
+    if at < 0 or (duration is not None and event.t_us > round(duration * MICROSECONDS)):
         end = "" if duration is None else f" to {duration:g}"
         reading.fault(f"{path}.t", f"outside the film: must lie from 0{end}, not {at:g}")
         return
     if has_bouts:
         return
     start_s, end_s = record.session.start_s, record.session.end_s
-    if start_s is not None and at < start_s:
+    # Compared as whole microseconds, like all instants: no crumb of a float decides.
+    if start_s is not None and event.t_us < round(start_s * MICROSECONDS):
         reading.fault(f"{path}.t", f"before session.start_s ({start_s:g}): {at:g}")
-    if end_s is not None and at > end_s:
+    if end_s is not None and event.t_us > round(end_s * MICROSECONDS):
         reading.fault(f"{path}.t", f"after session.end_s ({end_s:g}): {at:g}")
 
 

@@ -13,6 +13,9 @@ from .events import Event, seconds, ticks
 from .reps import Reps
 from .summaries import Z
 
+#: A product of shares that is one half may come out a rounding crumb above it.
+HALF = 0.5 + 1e-12
+
 
 @dataclass(frozen=True, slots=True)
 class Survival:
@@ -102,9 +105,9 @@ def response_latency(reps: Reps) -> ResponseLatency:
         n=len(answers),
         responded=responded,
         censored=len(answers) - responded,
-        median=next((seconds(t) for t, share, _, _ in steps if share <= 0.5), None),
-        median_low=next((seconds(t) for t, _, low, _ in steps if low <= 0.5), None),
-        median_high=next((seconds(t) for t, _, _, high in steps if high <= 0.5), None),
+        median=next((seconds(t) for t, share, _, _ in steps if share <= HALF), None),
+        median_low=next((seconds(t) for t, _, low, _ in steps if low <= HALF), None),
+        median_high=next((seconds(t) for t, _, _, high in steps if high <= HALF), None),
         curve=curve,
     )
 
@@ -129,7 +132,8 @@ def _survival(answers: Sequence[_Answer]) -> Iterator[tuple[int, float, float, f
 
 def _log_log_interval(share: float, variance: float) -> tuple[float, float]:
     if not 0 < share < 1:
-        return share, share
+        # Nobody is left: the variance is no longer defined, nor any interval.
+        return math.nan, math.nan
     centre = math.log(-math.log(share))
     half = Z * math.sqrt(variance) / abs(math.log(share))
     return math.exp(-math.exp(centre + half)), math.exp(-math.exp(centre - half))

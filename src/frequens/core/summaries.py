@@ -108,7 +108,7 @@ def fisher_p(one: Share, other: Share) -> float:
     # Takes longer to import than to use; most sessions do without it.
     from scipy import stats
 
-    table = [[one.count, one.of - one.count], [other.count, other.of - other.count]]
+    table = np.array([[one.count, one.of - one.count], [other.count, other.of - other.count]])
     return float(stats.fisher_exact(table).pvalue)
 
 

@@ -1,4 +1,9 @@
-"""The review copy: every frame at its own time, upright, with key frames close together."""
+"""The review copy: every frame at its own time, upright, with key frames close together.
+
+Its clock begins with the first displayed frame. Browsers count a film's length without the
+stretch before its first frame and cannot seek past that length, so a copy that kept the
+original's start offset would lose its last frames.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +47,8 @@ def make_review_copy(
 ) -> None:
     """Write an H.264/AAC MP4 with the same frames at the same times.
 
-    The copy is indexed again and must show exactly the frames of `index`. Raises FilmFault
+    The copy is indexed again and must show exactly the frames of `index`, its first at zero.
+    Raises FilmFault
     (`copy_differs`) where it does not, so that a reviewer stays with the server's frames.
     """
     with open_film(path) as source, av.open(str(copy), "w", options=_MUXING) as target:
@@ -61,10 +67,11 @@ _MUXING = {"movflags": "+faststart", "movie_timescale": "90000"}
 
 
 def same_times(one: FrameIndex, other: FrameIndex) -> bool:
-    """Whether two indexes show as many frames at exactly the same times."""
+    """Whether two indexes show as many frames at exactly the same times after their first."""
     (a, b), (c, d) = one.time_base, other.time_base
     return len(one) == len(other) and all(
-        p * a * d == q * c * b for p, q in zip(one.pts, other.pts, strict=True)
+        (p - one.pts[0]) * a * d == (q - other.pts[0]) * c * b
+        for p, q in zip(one.pts, other.pts, strict=True)
     )
 
 
@@ -87,7 +94,7 @@ class _Copier:
         self.sound: AudioStream | None = next(iter(source.streams.audio), None)
         self.video = self._video_stream()
         self.audio = self._audio_stream() if self.sound else None
-        self.placer = SamplePlacer(Fraction(0))
+        self.placer = SamplePlacer(index.pts[0] * self.time_base)
         self.graph: Graph | None = None
         self.written = 0
 
@@ -174,7 +181,7 @@ class _Copier:
         graph.push(frame)
         ready = graph.pull()
         assert isinstance(ready, av.VideoFrame)
-        ready.pts, ready.time_base = frame.pts, self.time_base
+        ready.pts, ready.time_base = (frame.pts or 0) - self.index.pts[0], self.time_base
         ready.pict_type = av.video.frame.PictureType.NONE
         self.target.mux(self.video.encode(ready))
         self.written += 1
@@ -184,7 +191,11 @@ class _Copier:
     def _write_sound(self, frame: av.AudioFrame | None) -> None:
         if self.audio is None:
             return
-        for position, samples in self.placer.feed(frame):
+        for start, heard in self.placer.feed(frame):
+            # What sounds before the first frame is not on the copy's clock.
+            position, samples = max(0, start), heard[max(0, -start) :]
+            if not len(samples):
+                continue
             block = av.AudioFrame.from_ndarray(samples[None, :], format="fltp", layout="mono")
             block.sample_rate = RATE
             block.pts, block.time_base = position, Fraction(1, RATE)

@@ -50,9 +50,9 @@ export class FrameTimes {
     return this.us(this.count - 1) + this.index.nominal_us;
   }
 
-  /** The player's own time of a frame, seconds: presentation time, start offset included. */
+  /** The review copy's own time of a frame, seconds: it begins with the first frame. */
   mediaTime(frame: number): number {
-    return this.pts(frame) * this.secondsPerTick;
+    return (this.pts(frame) - this.pts(0)) * this.secondsPerTick;
   }
 
   /** Middle of the interval in which the player shows a frame: the only safe place to seek to. */
@@ -70,7 +70,7 @@ export class FrameTimes {
 
   /** The frame whose presentation time is nearest to a player's time. */
   atMediaTime(seconds: number): number {
-    const ticks = seconds / this.secondsPerTick;
+    const ticks = this.pts(0) + seconds / this.secondsPerTick;
     const after = this.clamp(upperBound(this.index.pts, ticks));
     const before = this.clamp(after - 1);
     return Math.abs(this.pts(after) - ticks) < Math.abs(ticks - this.pts(before)) ? after : before;
