@@ -5,9 +5,14 @@ from __future__ import annotations
 import shutil
 from collections.abc import Callable
 
+import hypothesis
 import pytest
 
 from tests.house import House
+
+# A busy machine is no fault of the code; speed is shown by the benches.
+hypothesis.settings.register_profile("house", deadline=None)
+hypothesis.settings.load_profile("house")
 
 
 @pytest.fixture(autouse=True)

@@ -34,9 +34,15 @@ def reference(found):
         family=sm.families.Poisson(),
         offset=np.log([d.minutes for d in found]),
     )
-    plain = model.fit(tol=1e-12, maxiter=200)
+    # Its own first guess fails where most days are empty; the mean rate does not.
+    start = [np.log(sum(d.count for d in found) / sum(d.minutes for d in found)), 0.0]
+    plain = model.fit(start_params=start, tol=1e-12, maxiter=200)
     dispersion = plain.pearson_chi2 / plain.df_resid if plain.df_resid else None
-    scaled = plain if dispersion is None or dispersion <= 1 else model.fit(scale="X2", tol=1e-12)
+    scaled = (
+        plain
+        if dispersion is None or dispersion <= 1
+        else model.fit(start_params=start, scale="X2", tol=1e-12, maxiter=200)
+    )
     low, high = scaled.conf_int()[1]
     return np.exp(7 * plain.params[1]), np.exp(7 * low), np.exp(7 * high), dispersion
 

@@ -1,5 +1,6 @@
 """What must hold for every session, whatever is in it."""
 
+import json
 import random
 from dataclasses import replace
 
@@ -7,29 +8,68 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from frequens.core import Event, SessionFacts, SessionRecord, Settings, measure, write_session
+from frequens.core import (
+    Approximation,
+    Event,
+    Plan,
+    SessionFacts,
+    SessionRecord,
+    Settings,
+    measure,
+    write_session,
+)
 from frequens.core.interchange import read_session
 from frequens.core.reps import link_reps
+from frequens.core.rules import RULES as CORE_RULES
 
-KINDS = ("onset", "offset", "marker", "reward", "reach")
 END_MS = 120_000
+STEPS = ("look", "nose", "mouth")
+LABELS = st.sampled_from(("paws", "bleats"))
+FIELDS = {
+    "onset": {
+        "met": st.sampled_from((True, False, None)),
+        "value": st.one_of(st.none(), st.integers(0, 9).map(float)),
+        "approximation": st.sampled_from((None, None, *STEPS)),
+        "conditions": st.one_of(
+            st.none(), st.fixed_dictionaries({"side": st.sampled_from(("left", "right"))})
+        ),
+    },
+    "offset": {},
+    "marker": {"marker": st.sampled_from(("event", "event", "keep_going", "no_reward"))},
+    "reward": {"pieces": st.integers(1, 3), "placement": st.sampled_from((None, "away", "on"))},
+    "reach": {},
+    "cue": {"label": LABELS},
+    "prompt": {"level": st.sampled_from(("food_lure", "empty_hand", "gesture", "none"))},
+    "criterion": {"approximation": st.sampled_from(STEPS)},
+    "other_behaviour": {"label": LABELS},
+    "sign": {"label": LABELS, "severity": st.integers(1, 3)},
+    "off_task_start": {},
+    "reset": {},
+}
+RULES = (
+    None,
+    {"kind": "run", "need": 2},
+    {"kind": "share", "window": 3},
+    {"kind": "block", "size": 2, "raise_at": 2, "lower_at": 0},
+    {"kind": "percentile", "window": 2},
+    {"kind": "comfort"},
+)
 
 
 @st.composite
 def sessions(draw):
-    """Sessions of up to 40 marks at distinct milliseconds, some wide, some judged."""
+    """Sessions of up to 40 marks of all kinds at distinct milliseconds, under any school."""
     times = draw(st.lists(st.integers(100, END_MS - 100), unique=True, max_size=40))
     width_ms = draw(st.sampled_from((0, 33, 40)))
     events = []
     for number, ms in enumerate(times):
-        kind = draw(st.sampled_from(KINDS))
-        met = draw(st.sampled_from((True, False, None))) if kind == "onset" else None
-        marker = None
-        if kind == "marker":
-            marker = draw(st.sampled_from(("event", "event", "keep_going", "no_reward")))
-        events.append(Event(f"e{number}", kind, ms * 1000, width_ms * 1000, met=met, marker=marker))
+        kind = draw(st.sampled_from(("onset", "marker", "reward", *FIELDS)))
+        fields = {name: draw(value) for name, value in FIELDS[kind].items()}
+        events.append(Event(f"e{number}", kind, ms * 1000, width_ms * 1000, **fields))
     return SessionRecord(
-        session=SessionFacts(start_s=0.0, end_s=END_MS / 1000), events=tuple(events)
+        session=SessionFacts(start_s=0.0, end_s=END_MS / 1000),
+        plan=Plan(tuple(map(Approximation, STEPS)), draw(st.sampled_from(RULES))),
+        events=tuple(events),
     )
 
 
@@ -79,6 +119,9 @@ def test_shifting_all_times_shifts_only_instants(session, shift_us):
 
 @given(sessions(), st.integers(2, 5))
 def test_scaling_all_times_scales_lengths_and_divides_rates(session, factor):
+    # What a marker fell on looks back one second, which is no setting and does not scale.
+    kept = tuple(e for e in session.events if e.kind != "other_behaviour")
+    session = replace(session, events=kept)
     limits = Settings()
     names = Settings.__dataclass_fields__
     scaled = replace(
@@ -172,3 +215,39 @@ def test_linking_agrees_with_a_slow_reading_of_the_rules(seed):
         else:
             assert use.attempt is nearest
             taken[nearest.place] = at
+
+
+@given(sessions())
+def test_splits_and_placement_add_up_to_the_session(session):
+    findings = measure(session)
+    pooled = findings["splits"]["approximations"]
+    assert sum(split["attempts"] for split in pooled) == findings["counts"]["attempts"]
+    assert sum(split["met"] for split in pooled) == findings["success"]["met"]
+    for split in findings["splits"]["segments"]:
+        assert split["met"] <= split["judged"] <= split["attempts"]
+        assert split["start_s"] <= split["end_s"]
+        if split["attempts_to_rule"] is not None:
+            assert split["attempts_to_rule"] <= split["judged"]
+    placed = findings["placement"].values()
+    assert sum(p["count"] for p in placed) <= findings["counts"]["pieces"]
+
+
+@given(sessions())
+def test_advice_always_has_a_word_a_reason_and_a_sentence(session):
+    advice = measure(session)["advice"]
+    if advice is None:
+        return
+    assert advice["decision"] in ("raise", "hold", "lower", "split", "end")
+    assert all(r["code"] and r["text"].endswith(".") for r in advice["reasons"])
+    assert set(advice["other_rules"]) == set(CORE_RULES) - {advice["rule"]["kind"]}
+    severe = any(e.kind == "sign" and e.severity == 3 for e in session.events)
+    assert not severe or advice["decision"] == "end"
+    if any(u.is_unrewarded for u in link_reps(session).uses):
+        assert advice["decision"] in ("hold", "end")
+
+
+@given(sessions())
+def test_findings_are_plain_and_finite(session):
+    """What a JSON writer can write without tricks, and read back the same."""
+    findings = measure(session)
+    assert json.loads(json.dumps(findings, allow_nan=False)) == findings

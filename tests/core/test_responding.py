@@ -73,7 +73,7 @@ def test_the_leukaemia_remissions_of_1963():
     durations = [float(t) for t in treated["t"]]
     answered = [bool(s) for s in treated["status"]]
     found = response(durations, answered)
-    curve = {point["t_s"]: point["share"] for point in found["curve"]}
+    curve = {point["after_s"]: point["share"] for point in found["curve"]}
     textbook = {6: 0.857, 7: 0.807, 10: 0.753, 13: 0.690, 16: 0.627, 22: 0.538, 23: 0.448}
     assert set(curve) == set(textbook)
     for week, share in textbook.items():
@@ -92,7 +92,7 @@ def test_curve_median_and_interval_agree_with_lifelines(cues):
     found, fitter = response(durations, answered), fitted(durations, answered)
     for point in found["curve"]:
         assert point["share"] == pytest.approx(
-            float(fitter.survival_function_at_times(point["t_s"]).iloc[0]), abs=1e-9
+            float(fitter.survival_function_at_times(point["after_s"]).iloc[0]), abs=1e-9
         )
     median = first_half(fitter.survival_function_.iloc[:, 0])
     assert found["median"] == (None if median is None else pytest.approx(median))
@@ -111,7 +111,7 @@ def test_what_ends_the_wait_for_an_onset():
     coding.event("cue", 58.0).event("bout_end", 60.0)  # the end of the bout after 2 s
     found = measure(coding.record())["response_latency_s"]
     assert (found["n"], found["responded"], found["censored"]) == (5, 2, 3)
-    assert [point["t_s"] for point in found["curve"]] == [0.5, 1.5]
+    assert [point["after_s"] for point in found["curve"]] == [0.5, 1.5]
 
 
 def test_no_cues_no_latency():

@@ -32,7 +32,7 @@ def test_the_truth_beside_the_film_is_a_session_that_can_be_measured(film_of, sc
     assert record.session.learner == "Thistle"
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(st.floats(4, 600), st.integers(0, 2**31))
 def test_a_script_is_in_order_and_the_same_for_the_same_seed(length_s, seed):
     script = script_session(length_s, seed)

@@ -19,9 +19,9 @@ HALF = 0.5 + 1e-12
 
 @dataclass(frozen=True, slots=True)
 class Survival:
-    """Kaplan and Meier's estimate: the share not yet responded just after `t_s` seconds."""
+    """Kaplan and Meier's estimate: the share not yet responded `after_s` seconds."""
 
-    t_s: float
+    after_s: float
     share: float
 
 

@@ -64,8 +64,8 @@ def numeric_ladder(
             raise ValueError("factor must be above 1")
     values = [float(start)]
     up = goal > start
-    # A rung within a thousandth of the goal is the goal.
-    crumb = abs(goal - start) * 1e-3
+    # A rung that misses the goal by rounding only is the goal.
+    crumb = (step if step is not None else abs(goal)) * 1e-6
     while abs(goal - values[-1]) > crumb:
         last = values[-1]
         if step is not None:
