@@ -42,3 +42,31 @@ def test_no_file_and_no_json_are_told_apart(tmp_path, capsys):
     (tmp_path / "text.json").write_text("{not json")
     assert main(["measure", str(tmp_path / "text.json")]) == 2
     assert "not JSON: line 1, column 2" in capsys.readouterr().err
+
+
+def test_agree_compares_two_files(tmp_path, capsys):
+    one, other = tmp_path / "a.json", tmp_path / "b.json"
+    later = [{**e, "t": e["t"] + 0.05} for e in EXAMPLE["events"]]
+    one.write_text(json.dumps(EXAMPLE))
+    other.write_text(json.dumps({**EXAMPLE, "events": later}))
+    assert main(["agree", str(one), str(other)]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert found["kinds"]["onset"]["agreement"] == 1.0
+    assert round(found["kinds"]["onset"]["bias_s"]["mean"], 6) == 0.05
+    assert main(["agree", str(one), str(other), "--tolerance", "0.01"]) == 0
+    assert json.loads(capsys.readouterr().out)["kinds"]["onset"]["matched"] == 0
+
+
+def test_agree_names_the_file_of_each_fault(tmp_path, capsys):
+    one, other = tmp_path / "a.json", tmp_path / "b.json"
+    one.write_text(json.dumps({**EXAMPLE, "version": 7}))
+    other.write_text("[]")
+    assert main(["agree", str(one), str(other)]) == 2
+    told = capsys.readouterr()
+    assert told.out == ""
+    lines = told.err.splitlines()
+    assert lines[0].startswith(f"{one}: version: must be 1")
+    assert lines[1].startswith(f"{other}: ")
+    one.write_text(json.dumps(EXAMPLE))
+    assert main(["agree", str(one), str(one), "--tolerance", "-1"]) == 2
+    assert "--tolerance" in capsys.readouterr().err
