@@ -81,6 +81,14 @@ def test_a_session_shorter_than_a_minute_is_not_held_to_the_floor():
     assert "rate_floor" not in codes(advised(*reps("+--", gap=8.0)))
 
 
+@pytest.mark.parametrize(("floor", "is_under"), [(6, False), (7, True)])
+def test_exactly_the_floor_is_enough(floor, is_under):
+    # A rep every 10 s, all paid: the last whole minute holds six.
+    coding, _ = reps("+" * 8, gap=10.0)
+    found = advised(coding, 80.0, rate_floor_per_min=floor)
+    assert ("rate_floor" in codes(found)) == is_under
+
+
 def test_a_long_dry_spell_keeps_the_step_from_rising():
     coding, end = reps("+++")
     found = advised(coding, end + 40, rate_floor_per_min=0)

@@ -140,3 +140,86 @@ def test_times_are_kept_to_the_microsecond():
     record = read_session(document([{"id": "a", "kind": "onset", "t": 1.2345674}]))
     assert record.events[0].t_us == 1_234_567
     assert write_session(record)["events"][0]["t"] == 1.234567
+
+
+@pytest.mark.parametrize(
+    ("plan", "fault"),
+    [
+        ({"rule": {"kind": "guess"}}, "plan.rule.kind: must be one of run, share, block"),
+        ({"rule": {"kind": "run", "need": 0}}, "plan.rule.need: must lie from 1 to 1000, not 0"),
+        ({"rule": {"kind": "run", "need": 2.5}}, "plan.rule.need: not a whole number"),
+        ({"rule": {"kind": "run", "window": 3}}, "plan.rule.window: unknown key"),
+        ({"rule": {"kind": "share", "raise": 1.2}}, "plan.rule.raise: must lie from 0 to 1"),
+        (
+            {"rule": {"kind": "share", "raise": 0.4, "lower": 0.5}},
+            "plan.rule.lower: must not be above raise (0.4): 0.5",
+        ),
+        ({"rule": {"kind": "block", "size": 4}}, "plan.rule.raise_at: must not be above size (4)"),
+        ({"rule": {"kind": "percentile", "w": math.nan}}, "plan.rule.w: not a finite number"),
+        ({"placement": {"on": 0.5, "off": 0.6}}, "plan.placement: shares must add up to 1"),
+        ({"placement": {"on": -1}}, "plan.placement.on: must lie from 0 to 1, not -1"),
+        ({"placement": [1]}, "plan.placement: not an object"),
+        ({"session_cap_s": -1}, "plan.session_cap_s: must lie from 0"),
+        ({"rep_cap": 0}, "plan.rep_cap: must lie from 1"),
+        ({"rate_floor_per_min": math.inf}, "plan.rate_floor_per_min: not a finite number"),
+        (
+            {"approximations": [{"key": "a", "fallback": "b"}]},
+            "plan.approximations[0].fallback: not in the plan: 'b'",
+        ),
+        (
+            {"approximations": [{"key": "a"}, {"key": "a"}]},
+            "plan.approximations[1].key: used twice: 'a'",
+        ),
+        (
+            {"approximations": [{"key": "a", "mark_at": "hold"}]},
+            "plan.approximations[0].hold_s: missing",
+        ),
+    ],
+)
+def test_a_plan_that_cannot_be(plan, fault):
+    with pytest.raises(InvalidSession) as invalid:
+        read_session(document([], plan=plan))
+    (only,) = invalid.value.faults
+    assert only.startswith(fault)
+
+
+def test_a_whole_plan_survives_being_written():
+    plan = {
+        "rule": {"kind": "share", "window": 8},
+        "placement": {"away": 0.75, "on": 0.25},
+        "session_cap_s": 300.0,
+        "rep_cap": 40,
+        "approximations": [{"key": "a"}, {"key": "b", "fallback": "a"}],
+    }
+    assert write_session(read_session(document([], plan=plan)))["plan"] == plan
+
+
+@pytest.mark.parametrize(
+    ("settings", "fault"),
+    [
+        ({"on_time_s": -0.1}, "settings.on_time_s: must lie from 0 to 3600, not -0.1"),
+        ({"on_time_s": "soon"}, "settings.on_time_s: not a number"),
+        ({"link_window_s": 1e12}, "settings.link_window_s: must lie from 0 to 3600"),
+        ({"colour": 1}, "settings.colour: unknown key"),
+    ],
+)
+def test_settings_that_cannot_be(settings, fault):
+    with pytest.raises(InvalidSession) as invalid:
+        read_session(document([], settings=settings))
+    assert invalid.value.faults[0].startswith(fault)
+
+
+def test_thousands_of_faults_are_all_named():
+    events = [{"id": f"e{n}", "kind": "reward", "t": math.nan} for n in range(5000)]
+    with pytest.raises(InvalidSession) as invalid:
+        read_session(document(events))
+    assert len(invalid.value.faults) == 5000
+    assert invalid.value.faults[4999] == "events[4999].t: not a finite number"
+
+
+def test_no_crumb_of_a_float_puts_an_event_outside():
+    # 10.1 + 0.1 + 0.1 is a crumb under 10.3; as whole microseconds they are the same.
+    end_s = 10.1 + 0.1 + 0.1
+    assert end_s != 10.3
+    coding = Coding().reward(10.3)
+    assert coding.record(session={"start_s": 0, "end_s": min(end_s, 10.3)})

@@ -290,7 +290,7 @@ export interface paths {
         put?: never;
         /**
          * Append
-         * @description Append changes. Those the server has are not taken twice; those that cannot be are refused.
+         * @description Append changes. None is taken twice; those that cannot be are refused with their faults.
          */
         post: operations["append_edits"];
         delete?: never;
