@@ -58,7 +58,7 @@ check-web: web/node_modules/.ready types
 test-web: web/node_modules/.ready
 	cd web && npm run -s test
 
-test-python: .venv/.ready-dev
+test-python: .venv/.ready-dev web/dist/index.html
 	$(BIN)/pytest -n 2 --dist loadfile tests/core tests/media tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html

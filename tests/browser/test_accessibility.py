@@ -67,5 +67,5 @@ def test_the_bench_can_be_worked_without_a_mouse(page, house, coded):
         )
         reached.add(name.strip()[:20])
         assert outlined, name
-    for wanted in ("Play", "Speed", "bbehaviour begins", "mmarker", "rreward"):
+    for wanted in ("Play", "Speed", "b behaviour begins", "m marker", "r reward"):
         assert any(name.startswith(wanted[:12]) for name in reached), (wanted, reached)

@@ -59,7 +59,7 @@ def test_a_rep_by_mouse_alone(bench, trainer, film):
     page.get_by_role("button", name="m marker").click()
     bench.seek(0.25)
     page.get_by_role("button", name="r reward").click()
-    page.get_by_role("button", name="f fits the criterion?").click()
+    page.get_by_role("button", name="f judge: fits the criterion?").click()
     expect(bench.reps).to_have_count(1)
     expect(bench.reps).to_have_attribute("aria-label", re.compile("Rep 1, fits, marker"))
     bench.wait_saved()
@@ -244,7 +244,7 @@ def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_
     page = bench.page
     one_rep(bench)
     bench.wait_saved()
-    page.get_by_role("button", name="Session").click()
+    page.get_by_role("button", name="Session", exact=True).click()
     with page.expect_download() as saving:
         page.get_by_role("menuitem", name="Save marks as CSV").click()
     path = tmp_path / "marks.csv"
@@ -260,3 +260,78 @@ def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_
         "unknown kind"
     )
     expect(bench.reps).to_have_count(1)
+
+
+def test_signs_and_other_behaviours_are_named_before_they_stand(bench, trainer, film):
+    page = bench.page
+    one_rep(bench)
+    bench.go(100)
+    page.keyboard.press("o")
+    page.keyboard.type("paws")
+    page.keyboard.press("Enter")
+    bench.go(120)
+    page.keyboard.press("s")
+    page.keyboard.type("yawns")
+    page.get_by_label("How strong").select_option("2")
+    page.get_by_role("button", name="Mark it").click()
+    # What has no name does not stand.
+    bench.go(130)
+    page.keyboard.press("o")
+    page.keyboard.press("Escape")
+    bench.wait_saved()
+    found = findings(trainer, film)
+    assert found["offered"]["labels"]["paws"]["count"] == 1
+    assert found["signs"]["labels"]["yawns"]["worst"] == 2
+    # They can be chosen again, and removed.
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="2 more").click()
+    page.get_by_role("menuitem", name="sign: yawns").click()
+    assert bench.settle() == 120
+    page.keyboard.press("Backspace")
+    bench.wait_saved()
+    assert findings(trainer, film)["signs"]["labels"] == {}
+
+
+def test_steps_are_named_begun_and_judged_by_their_rule(bench, trainer, film):
+    page = bench.page
+    page.get_by_role("button", name="Name the steps of this session").click()
+    page.get_by_label("Step 1, what counts").fill("Looks at the rope")
+    page.get_by_role("button", name="One more step").click()
+    page.get_by_label("Step 2, what counts").fill("Holds the rope")
+    page.get_by_label("Step 2, when the marker should fall").select_option("hold")
+    page.get_by_label("Step 2, held for seconds").fill("0.5")
+    page.get_by_role("button", name="Keep these steps").click()
+    page.keyboard.press("1")
+    one_rep(bench)
+    page.keyboard.press("f")
+    bench.go(100)
+    page.get_by_role("button", name="2 Holds the rope").click()
+    one_rep(bench, 110, 125, 150)
+    bench.wait_saved()
+    expect(page.get_by_role("group", name="Holds the rope")).to_be_visible()
+    look, hold = findings(trainer, film)["splits"]["segments"]
+    assert (look["attempts"], look["met"], look["change"]["kind"]) == (1, 1, "early")
+    # The marker came at 0.5 s, where the plan wanted it.
+    assert hold["attempts"] == 1
+    assert findings(trainer, film)["reps"][1]["timing"] == "on_time"
+    assert findings(trainer, film)["timing_error_s"]["min"] == pytest.approx(0, abs=1e-6)
+    for _ in range(9):
+        page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="1 Looks at the rope")).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Name the steps of this session")).to_be_visible()
+
+
+def test_a_step_with_marks_under_it_cannot_be_taken_out(bench):
+    page = bench.page
+    page.get_by_role("button", name="Name the steps of this session").click()
+    page.get_by_label("Step 1, what counts").fill("Looks at the rope")
+    page.get_by_role("button", name="One more step").click()
+    page.get_by_label("Step 2, what counts").fill("Nose on the rope")
+    page.get_by_role("button", name="Keep these steps").click()
+    page.keyboard.press("1")
+    page.get_by_role("button", name="Change the steps").click()
+    expect(page.get_by_role("button", name="Take step 1 out")).to_be_disabled()
+    page.get_by_role("button", name="Take step 2 out").click()
+    page.get_by_role("button", name="Keep these steps").click()
+    expect(page.get_by_role("toolbar", name="Steps").get_by_role("button")).to_have_count(2)

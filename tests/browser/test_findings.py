@@ -76,3 +76,34 @@ def test_a_session_without_marks_says_what_to_do(page, house, trainer, coded):
     expect(page.get_by_role("heading", level=1)).to_have_text("Nothing is coded yet.")
     page.get_by_role("link", name="To the bench").click()
     expect(page.get_by_role("heading", name="The first rep in three marks")).to_be_visible()
+
+
+def test_the_steps_table_is_the_cores_and_opens_its_reps(opened, findings):
+    rows = opened.get_by_test_id("splits").locator("tbody tr")
+    pooled = findings["splits"]["approximations"]
+    expect(rows).to_have_count(len(pooled))
+    for place, split in enumerate(pooled):
+        row = rows.nth(place)
+        if split["judged"]:
+            expect(row).to_contain_text(f"{split['met']} of {split['judged']}")
+            expect(row).to_contain_text(
+                f"{round(split['low'] * 100)} % to {round(split['high'] * 100)} %"
+            )
+        expect(row).to_contain_text(f"{split['reinforcement_per_min']['value']:.1f}")
+    rows.first.get_by_role("link").click()
+    expect(opened.locator("#reps tbody tr")).to_have_count(pooled[0]["attempts"])
+
+
+def test_what_to_do_next_is_the_cores_advice(opened, findings):
+    words = {
+        "raise": "Raise",
+        "hold": "Hold",
+        "lower": "One step back",
+        "split": "A smaller step",
+        "end": "End here",
+    }
+    expect(opened.get_by_test_id("decision")).to_have_text(words[findings["advice"]["decision"]])
+    for reason in findings["advice"]["reasons"]:
+        expect(opened.get_by_text(reason["text"])).to_be_visible()
+    opened.get_by_text("What other schools would say").click()
+    expect(opened.get_by_text("By a share of the last reps")).to_be_visible()

@@ -138,3 +138,45 @@ def test_folding_keeps_the_last_word_on_every_mark(bodies):
         last = about[-1] if about else None
         expected = last["event"] if last and last["op"] == "put" else None
         assert state.events.get(event_id) == expected
+
+
+PLAN = {
+    "rule": {"kind": "run", "need": 3},
+    "approximations": [{"key": "look", "title": "Looks at the rope"}, {"key": "nose"}],
+}
+
+
+def plan_edit(client_id, plan):
+    return {"client_id": client_id, "body": {"op": "facts", "set": {"plan": plan}}}
+
+
+def test_a_plan_is_an_edit_and_its_steps_become_splits(wren, film, path):
+    append(
+        wren,
+        path,
+        plan_edit("p1", PLAN),
+        put("c1", "criterion", 0, film, approximation="look"),
+        put("b1", "onset", 30, film, met=True),
+        put("c2", "criterion", 100, film, approximation="nose"),
+    )
+    assert sent(wren, "GET", path)[1]["plan"] == PLAN
+    found = sent(wren, "GET", f"{path}/findings")[1]["findings"]
+    look, nose = found["splits"]["segments"]
+    assert (look["approximation"], look["met"]) == ("look", 1)
+    assert look["change"] == {"kind": "early", "attempts": 2}
+    assert nose["attempts"] == 0
+
+
+def test_a_plan_that_cannot_be_is_refused_with_its_faults(wren, film, path):
+    bad = {"rule": {"kind": "run", "need": 0}, "approximations": [{"key": "a"}, {"key": "a"}]}
+    _, answer = append(wren, path, plan_edit("p1", bad))
+    assert len(answer["refused"]["p1"]) == 2
+    assert sent(wren, "GET", path)[1]["plan"] == {}
+
+
+def test_the_plan_before_comes_back_with_undo(wren, film, path):
+    append(wren, path, plan_edit("p1", PLAN), plan_edit("p2", None))
+    assert sent(wren, "GET", path)[1]["plan"] == {}
+    append(wren, path, plan_edit("p3", PLAN))
+    exported = wren.get(f"{path}/export.json").json()
+    assert exported["plan"]["rule"] == PLAN["rule"]

@@ -44,6 +44,44 @@ export interface Rep {
   reward_ids: string[];
 }
 
+export interface Decision {
+  decision: "raise" | "hold" | "lower";
+  reason: string;
+  numbers: Record<string, number>;
+}
+
+export interface Split {
+  approximation: string | null;
+  start_s: number | null;
+  end_s: number | null;
+  training_time_s: number;
+  attempts: number;
+  judged: number;
+  met: number;
+  share: number | null;
+  low: number | null;
+  high: number | null;
+  longest_run: number;
+  attempts_to_first_met: number | null;
+  time_to_first_met_s: number | null;
+  attempts_to_rule: number | null;
+  time_to_rule_s: number | null;
+  reinforcement_per_min: Rate;
+  marker_latency_s: number | null;
+  reward_latency_s: number | null;
+  decision: Decision | null;
+  change: { kind: "with_rule" | "early" | "late" | "none"; attempts: number | null };
+}
+
+export type School = "run" | "share" | "block" | "percentile" | "comfort";
+
+export interface Advice {
+  decision: "raise" | "hold" | "lower" | "split" | "end";
+  rule: { kind: School } & Record<string, unknown>;
+  reasons: { code: string; text: string; numbers: Record<string, number> }[];
+  other_rules: Partial<Record<School, Decision>>;
+}
+
 export interface Findings {
   training_time_s: number;
   counts: Record<
@@ -94,6 +132,8 @@ export interface Findings {
     "marker_latency_s" | "timing_error_s" | "reward_latency_s" | "reach_lead_s" | "held_s",
     number | null
   >;
+  splits: { segments: Split[]; approximations: Split[] };
+  advice: Advice | null;
   reps: Rep[];
   loose: Record<
     "orphan_markers" | "repeat_markers" | "unrewarded_markers" | "unmarked_rewards",

@@ -8,7 +8,7 @@ import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
 import { clock, latency, uncertainty } from "../ui/times";
-import { crumbOf, titleOfStep } from "../ui/words";
+import { crumbOf } from "../ui/words";
 import { BenchMenu } from "./bench-menu";
 import { ContactStrip } from "./contact-strip";
 import { EditLog } from "./edit-log";
@@ -19,6 +19,7 @@ import { wordsOf } from "./marks";
 import { RepLadder } from "./rep-ladder";
 import { SavedCorner } from "./saved-corner";
 import { SessionRibbon } from "./session-ribbon";
+import { StepBar } from "./step-bar";
 import { useSoundOverview } from "./sound-overview";
 import { useDesk, type Desk } from "./use-desk";
 import { SPEEDS, useStage, type Stage } from "./use-stage";
@@ -99,7 +100,7 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
 
   const [first] = useState(() => times.atUs(Math.round(Number(search.get("t") ?? 0) * 1e6)));
   const { stage, canvas, video } = useStage(film, times, first);
-  const desk = useDesk(log, session.id, times, stage);
+  const desk = useDesk(log, session.id, session.plan, times, stage);
   const sound = useSoundOverview(film.id, film.sound_ready).data ?? null;
   const [keysOpen, setKeysOpen] = useState(false);
   const showKeys = useCallback(() => setKeysOpen(true), []);
@@ -133,7 +134,7 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
           timeOf={desk.timeOf}
           findings={desk.findings}
           sound={sound}
-          titleOf={(key) => titleOfStep(session.plan, key)}
+          titleOf={desk.titleOf}
           onGo={stage.goTo}
         />
         <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-3 pb-2 lg:max-h-[calc(100vh-7.5rem)]">
@@ -151,6 +152,9 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
             </div>
             <div className="mt-1.5">
               <MarkBar desk={desk} />
+            </div>
+            <div className="mt-1">
+              <StepBar desk={desk} />
             </div>
           </section>
           <Ladder session={session} desk={desk} stage={stage} />
@@ -302,7 +306,7 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
       findings={findings}
       onTimeS={typeof onTime === "number" ? onTime : 0.5}
       selected={desk.current?.id ?? null}
-      titleOf={(key) => titleOfStep(session.plan, key)}
+      titleOf={desk.titleOf}
       onRep={(rep) => {
         const onset = desk.state.folded.events.get(rep.id);
         desk.setChosen(null);

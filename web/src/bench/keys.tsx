@@ -28,11 +28,11 @@ export function useKeys(desk: Desk, stage: Stage, log: EditLog, showKeys: () => 
         else log.undo();
         return;
       }
-      const step = event.shiftKey ? 10 : 1;
+      const by = event.shiftKey ? 10 : 1;
       const kind = KINDS.find((k) => k.key === event.key.toLowerCase())?.kind;
       const acts: Record<string, () => void> = {
-        ArrowLeft: () => (event.altKey ? desk.nudge(-step) : stage.goTo(stage.wanted - step)),
-        ArrowRight: () => (event.altKey ? desk.nudge(step) : stage.goTo(stage.wanted + step)),
+        ArrowLeft: () => (event.altKey ? desk.nudge(-by) : stage.goTo(stage.wanted - by)),
+        ArrowRight: () => (event.altKey ? desk.nudge(by) : stage.goTo(stage.wanted + by)),
         ArrowUp: () => desk.toRep(-1),
         ArrowDown: () => desk.toRep(1),
         " ": stage.toggle,
@@ -45,7 +45,13 @@ export function useKeys(desk: Desk, stage: Stage, log: EditLog, showKeys: () => 
         },
         "?": showKeys,
       };
-      const act = kind && !event.altKey ? () => desk.place(kind) : acts[event.key];
+      const step = desk.plan.approximations?.[Number(event.key) - 1];
+      const act =
+        kind && !event.altKey
+          ? () => desk.place(kind)
+          : step
+            ? () => desk.startStep(step.key)
+            : acts[event.key];
       if (!act) return;
       // Space on a focused button must not press it as well.
       event.preventDefault();
@@ -57,6 +63,7 @@ export function useKeys(desk: Desk, stage: Stage, log: EditLog, showKeys: () => 
 }
 
 const OTHER_KEYS: [string, string][] = [
+  ["1 … 9", "from here this step of the plan is in force"],
   ["f", "fits the criterion · not yet · not judged"],
   ["← →", "one frame; with Shift ten"],
   ["↑ ↓", "the rep before, the next rep"],

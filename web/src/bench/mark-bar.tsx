@@ -1,40 +1,41 @@
+import { DropdownMenu } from "radix-ui";
+
 import { InlineGlyph } from "../ui/glyphs";
 import { clock, latency } from "../ui/times";
 import { Key } from "./keys";
-import { KINDS, wordsOf, type MarkKind, type StoredEvent } from "./marks";
+import { KINDS, markInWords, wordsOf, type MarkKind, type StoredEvent } from "./marks";
+import { NameMark } from "./name-mark";
 import type { Desk } from "./use-desk";
 
 const BUTTON =
-  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-2 pl-1.5 text-[12.5px] hover:border-ink";
+  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-2 pl-1.5 text-[12.5px] whitespace-nowrap hover:border-ink";
 
 /** The marks one can place here; the one that is due next stands out. */
 export function MarkBar({ desk }: { desk: Desk }) {
   const next = dueNext(desk);
   return (
     <div role="toolbar" aria-label="Marks" className="flex flex-wrap gap-1.5">
-      {KINDS.map(({ kind, key, words }) => (
+      {KINDS.map(({ kind, key, words, short }) => (
         <button
           key={kind}
           type="button"
+          aria-label={`${key} ${words}`}
           onClick={() => desk.place(kind)}
           className={`${BUTTON} ${kind === next ? "border-ink" : "border-line"}`}
         >
           <Key>{key}</Key>
-          {words}
+          {short ?? words}
         </button>
       ))}
       <button
         type="button"
+        aria-label={desk.current?.met == null ? "f judge: fits the criterion?" : undefined}
         onClick={desk.judge}
         disabled={!desk.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
       >
         <Key>f</Key>
-        {desk.current?.met === true
-          ? "fits"
-          : desk.current?.met === false
-            ? "not yet"
-            : "fits the criterion?"}
+        {desk.current?.met === true ? "fits" : desk.current?.met === false ? "not yet" : "judge"}
       </button>
     </div>
   );
@@ -70,13 +71,18 @@ export function MarkRow({ desk }: { desk: Desk }) {
       </p>
     );
   }
+  if (pointing.does === "name") {
+    return <NameMark desk={desk} kind={pointing.kind} frame={pointing.frame} />;
+  }
   return <RepMarks desk={desk} />;
 }
 
 function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
   return (
     <div role="group" aria-label="Chosen mark" className="flex h-8 items-center gap-1.5">
-      <span className="mr-1 font-semibold">{wordsOf(mark.kind)}</span>
+      <span className="mr-1 max-w-56 truncate font-semibold">
+        {markInWords(mark, desk.titleOf)}
+      </span>
       <span className="num text-soft">{clock(desk.clockOf(mark))}</span>
       <button type="button" className={`${BUTTON} border-line`} onClick={() => desk.nudge(-1)}>
         ← a frame earlier
@@ -108,16 +114,17 @@ function heldOf({ current, state, timeOf }: Desk, offsetId: string | null): stri
 }
 
 function RepMarks({ desk }: { desk: Desk }) {
-  const { rep, currentNumber } = desk;
+  const { rep, currentNumber, beside } = desk;
   if (!rep) {
     return (
-      <p className="flex h-8 items-center text-soft">
+      <div className="flex h-8 items-center gap-1.5 text-soft">
         Go to the frame on which the behaviour first shows and press b.
-      </p>
+        {beside.length > 0 && <BesideMarks desk={desk} />}
+      </div>
     );
   }
   const marks = [
-    { id: rep.id, glyph: "behaviour", words: "begins", value: clock(rep.onset_s * 1e6) },
+    { id: rep.id, glyph: "behaviour", words: "begins", value: "" },
     {
       id: rep.offset_id,
       glyph: "behaviour",
@@ -139,7 +146,7 @@ function RepMarks({ desk }: { desk: Desk }) {
   ] as const;
   return (
     <div role="group" aria-label="Marks of this rep" className="flex h-8 items-center gap-1.5">
-      <span className="mr-1 text-soft">Rep {currentNumber}</span>
+      <span className="mr-1 whitespace-nowrap text-soft">Rep {currentNumber}</span>
       {marks.map(({ id, glyph, words, value }) =>
         id === null ? null : (
           <button
@@ -153,6 +160,34 @@ function RepMarks({ desk }: { desk: Desk }) {
           </button>
         ),
       )}
+      {beside.length > 0 && <BesideMarks desk={desk} />}
     </div>
+  );
+}
+
+/** What else stands here: cues, signs, other behaviours, changes of step. */
+function BesideMarks({ desk }: { desk: Desk }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className={`${BUTTON} border-line`}>
+        {desk.beside.length} more <span aria-hidden>▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        align="end"
+        sideOffset={6}
+        className="z-40 rounded border border-ink bg-raised p-1"
+      >
+        {desk.beside.map((mark) => (
+          <DropdownMenu.Item
+            key={mark.id}
+            className="flex cursor-pointer justify-between gap-6 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
+            onSelect={() => desk.choose(mark.id)}
+          >
+            {markInWords(mark, desk.titleOf)}
+            <span className="num text-soft">{clock(desk.clockOf(mark))}</span>
+          </DropdownMenu.Item>
+        ))}
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
   );
 }

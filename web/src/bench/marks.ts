@@ -1,6 +1,7 @@
 /** Marks as they are stored, and the state a list of edits amounts to. */
 
-export type MarkKind = "onset" | "offset" | "marker" | "reward" | "reach";
+export type MarkKind =
+  "onset" | "offset" | "marker" | "reward" | "reach" | "cue" | "other_behaviour" | "sign";
 
 /** An event as edits carry it: on a frame, or, where it came from elsewhere, at a time. */
 export interface StoredEvent {
@@ -61,18 +62,56 @@ export function inverse(bodies: EditBody[], before: Folded): EditBody[] {
   return undone;
 }
 
-/** The kinds the bench codes: their key, their words, and what a hollow place for one is called. */
-export const KINDS: { kind: MarkKind; key: string; words: string; short: string }[] = [
-  { kind: "onset", key: "b", words: "behaviour begins", short: "begins" },
-  { kind: "offset", key: "e", words: "ends", short: "ends" },
-  { kind: "marker", key: "m", words: "marker", short: "marker" },
-  { kind: "reward", key: "r", words: "reward", short: "reward" },
+export interface MarkKindFacts {
+  kind: MarkKind;
+  key: string;
+  words: string;
+  /** As it stands on its button; the words where there is none. */
+  short?: string;
+  /** What has to be said of it before it can stand: its name, or its name and how strong. */
+  asks?: "label" | "severity";
+}
+
+/** The kinds the bench codes, their keys and their words. */
+export const KINDS: MarkKindFacts[] = [
+  { kind: "onset", key: "b", words: "behaviour begins", short: "behaviour" },
+  { kind: "offset", key: "e", words: "ends" },
+  { kind: "marker", key: "m", words: "marker" },
+  { kind: "reward", key: "r", words: "reward" },
   { kind: "reach", key: "h", words: "hand moves", short: "hand" },
+  { kind: "cue", key: "c", words: "cue" },
+  { kind: "other_behaviour", key: "o", words: "other behaviour", short: "other", asks: "label" },
+  { kind: "sign", key: "s", words: "sign", asks: "severity" },
 ];
+
+/** One step of the plan, as documents write it. */
+export interface PlanStep {
+  key: string;
+  title?: string;
+  mark_at?: "onset" | "hold" | "offset";
+  hold_s?: number;
+}
+
+/** The plan, as documents write it; what the bench does not know of it is kept. */
+export interface PlanBody {
+  rule?: { kind: string } & Record<string, unknown>;
+  approximations?: PlanStep[];
+  [field: string]: unknown;
+}
 
 /** A kind in words. */
 export function wordsOf(kind: string): string {
+  if (kind === "criterion") return "new step";
   return KINDS.find((k) => k.kind === kind)?.words ?? kind.replaceAll("_", " ");
+}
+
+/** A mark in words, with its name where it has one. */
+export function markInWords(event: StoredEvent, titleOf: (key: string) => string): string {
+  if (event.kind === "criterion" && event.approximation) return titleOf(event.approximation);
+  const label = event["label"];
+  return typeof label === "string" && label
+    ? `${wordsOf(event.kind)}: ${label}`
+    : wordsOf(event.kind);
 }
 
 /** A fresh id for a mark or an edit. */

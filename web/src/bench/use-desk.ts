@@ -4,19 +4,35 @@ import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 
 import type { Findings, Rep } from "../api/findings";
 import { useFindings } from "../api/queries";
+import { titleOfStep } from "../ui/words";
 import type { EditLog } from "./edit-log";
 import type { FrameTimes } from "./frame-times";
-import { freshId, type MarkKind, type StoredEvent } from "./marks";
+import { freshId, KINDS, type MarkKind, type PlanBody, type StoredEvent } from "./marks";
 import type { Stage } from "./use-stage";
 
-/** What pointing at a frame does: go there, place a mark, or move the one that is chosen. */
+/**
+ * What pointing at a frame does: go there, place a mark, or move the one that is chosen.
+ * While a mark is being named, it goes there too, and the mark stays on its own frame.
+ */
 export type Pointing =
-  { does: "go" } | { does: "place"; kind: MarkKind } | { does: "move"; id: string };
+  | { does: "go" }
+  | { does: "place"; kind: MarkKind }
+  | { does: "move"; id: string }
+  | { does: "name"; kind: MarkKind; frame: number };
 
-/** A mark of another kind than the bench codes stays where it is. */
+/** Marks that make no rep of their own and stand in none. */
+const BESIDE = ["cue", "other_behaviour", "sign", "criterion", "prompt", "note", "reach"];
+
+/** A mark this long before an onset belongs to it, seconds. */
 const ANTICIPATION_S = 0.5;
 
-export function useDesk(log: EditLog, sessionId: string, times: FrameTimes, stage: Stage) {
+export function useDesk(
+  log: EditLog,
+  sessionId: string,
+  sessionPlan: PlanBody,
+  times: FrameTimes,
+  stage: Stage,
+) {
   const state = useSyncExternalStore(log.subscribe, log.snapshot);
   const findings: Findings | null = useFindings(sessionId, state.seq).data?.findings ?? null;
   const [chosen, setChosen] = useState<string | null>(null);
@@ -50,26 +66,56 @@ export function useDesk(log: EditLog, sessionId: string, times: FrameTimes, stag
   const here = times.bestS(frame);
   const current = useMemo(() => currentOnset(onsets, timeOf, here), [onsets, timeOf, here]);
 
+  const put = useCallback(
+    (kind: string, on: number, fields: Record<string, unknown> = {}) => {
+      const there = events.find((e) => e.kind === kind && e.frame === on);
+      const mark: StoredEvent = {
+        ...(there ?? { id: freshId(), kind, frame: on, pts: times.pts(on) }),
+        ...fields,
+      };
+      if (!there || Object.entries(fields).some(([key, value]) => there[key] !== value)) {
+        log.apply([{ op: "put", event: mark }]);
+      }
+      setChosen(mark.id);
+      setPointing({ does: "go" });
+    },
+    [events, log, times],
+  );
+
   const place = useCallback(
     (kind: MarkKind, at?: number) => {
-      const put = (on: number) => {
-        const there = events.find((e) => e.kind === kind && e.frame === on);
-        const mark: StoredEvent = there ?? {
-          id: freshId(),
-          kind,
-          frame: on,
-          pts: times.pts(on),
-          ...(kind === "marker" ? { marker: "event" } : {}),
-        };
-        if (!there) log.apply([{ op: "put", event: mark }]);
-        setChosen(mark.id);
-        setPointing({ does: "go" });
+      const asks = KINDS.find((k) => k.kind === kind)?.asks;
+      const begin = (on: number) => {
+        if (asks) {
+          setChosen(null);
+          setPointing({ does: "name", kind, frame: on });
+        } else put(kind, on, kind === "marker" ? { marker: "event" } : {});
       };
-      if (at === undefined) stage.whenShown(put);
-      else put(at);
+      if (at === undefined) stage.whenShown(begin);
+      else begin(at);
     },
-    [events, log, stage, times],
+    [put, stage],
   );
+
+  const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
+  const setPlan = useCallback(
+    (next: PlanBody) => log.apply([{ op: "facts", set: { plan: next } }]),
+    [log],
+  );
+
+  const titleOf = useCallback((key: string | null) => titleOfStep(plan, key), [plan]);
+
+  /** From the frame on the stage on, this step is in force. */
+  const startStep = useCallback(
+    (key: string) => stage.whenShown((on) => put("criterion", on, { approximation: key })),
+    [put, stage],
+  );
+  const stepInForce = useMemo(() => {
+    const begun = events
+      .filter((e) => e.kind === "criterion" && timeOf(e) <= here)
+      .sort((a, b) => timeOf(a) - timeOf(b));
+    return begun.at(-1)?.approximation ?? null;
+  }, [events, timeOf, here]);
 
   const move = useCallback(
     (id: string, to: number) => {
@@ -142,6 +188,16 @@ export function useDesk(log: EditLog, sessionId: string, times: FrameTimes, stag
     [move, place, pointing, stage],
   );
 
+  /** Marks that stand in no rep, from the current onset up to the next one. */
+  const beside = useMemo(() => {
+    const from = current ? timeOf(current) : -Infinity;
+    const next = onsets[current ? onsets.indexOf(current) + 1 : 0];
+    const to = next ? timeOf(next) : Infinity;
+    return events
+      .filter((e) => BESIDE.includes(e.kind) && timeOf(e) >= from && timeOf(e) < to)
+      .sort((a, b) => timeOf(a) - timeOf(b));
+  }, [current, events, onsets, timeOf]);
+
   const rep: Rep | null = findings?.reps.find((r) => r.id === current?.id) ?? null;
   return {
     state,
@@ -159,6 +215,13 @@ export function useDesk(log: EditLog, sessionId: string, times: FrameTimes, stag
     clockOf,
     here,
     frame,
+    plan,
+    setPlan,
+    titleOf,
+    startStep,
+    stepInForce,
+    beside,
+    put,
     place,
     choose,
     nudge,

@@ -9,11 +9,13 @@ import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
 import { counted, latency, percent, shortClock, uncertainty } from "../ui/times";
 import { crumbOf, titleOfStep } from "../ui/words";
+import { Judgement } from "./judgement";
 import { LatencyPlot } from "./latency-plot";
 import { RatePlot } from "./rate-plot";
-import { filterOf } from "./rep-filter";
+import { filterOf, stepKey } from "./rep-filter";
 import { RepList } from "./rep-list";
 import { sentenceOf } from "./sentence";
+import { SplitsTable } from "./splits-table";
 
 /** What a session's film says: one sentence first, then the numbers, each leading to its reps. */
 export function FindingsPage() {
@@ -41,10 +43,11 @@ export function FindingsPage() {
 
 function Whole({ session, findings }: { session: SessionOut; findings: Findings }) {
   const [search, setSearch] = useSearchParams();
-  const filter = filterOf(search.get("reps"));
+  const titleOf = (key: string | null) => titleOfStep(session.plan, key);
+  const filter = filterOf(search.get("reps"), titleOf);
   const { headline, aside } = sentenceOf(findings);
   const behind: Behind = (key) => ({
-    to: `?reps=${key}#reps`,
+    to: `?reps=${encodeURIComponent(key)}#reps`,
     onClick: () => window.setTimeout(() => document.getElementById("reps")?.scrollIntoView()),
   });
   if (findings.counts.attempts === 0) {
@@ -67,18 +70,31 @@ function Whole({ session, findings }: { session: SessionOut; findings: Findings 
         {counted(findings.counts.attempts, "rep")} · {counted(findings.counts.markers, "marker")} ·{" "}
         {counted(findings.counts.rewards, "reward")}
       </p>
-      <div className="mt-6 grid grid-cols-2 gap-x-14 max-lg:grid-cols-1">
+      {findings.advice && (
+        <Judgement
+          advice={findings.advice}
+          step={titleOf(findings.splits.segments.at(-1)?.approximation ?? null)}
+        />
+      )}
+      <div className="mt-8 grid grid-cols-2 gap-x-14 max-lg:grid-cols-1">
         <MarkerPart findings={findings} session={session} behind={behind} />
         <RewardPart findings={findings} session={session} behind={behind} />
         <RatePart findings={findings} behind={behind} />
         <FitPart findings={findings} behind={behind} />
       </div>
+      {findings.splits.approximations.length > 0 && (
+        <SplitsTable
+          splits={findings.splits.approximations}
+          titleOf={titleOf}
+          behind={(key) => behind(stepKey(key))}
+        />
+      )}
       <RepList
         sessionId={session.id}
         findings={findings}
         filter={filter}
         hasFilm={session.films.some((film) => film.usable)}
-        titleOf={(key) => titleOfStep(session.plan, key)}
+        titleOf={titleOf}
         onAll={() => setSearch({}, { preventScrollReset: true })}
       />
       <OpenFormats session={session} />

@@ -32,7 +32,21 @@ export const FILTERS: RepFilter[] = [
   { key: "unjudged", words: "Reps not judged yet", holds: (r) => r.met === null },
 ];
 
+const STEP = "step:";
+
+/** The key under which the reps of one step stand. */
+export function stepKey(approximation: string | null): string {
+  return STEP + (approximation ?? "");
+}
+
 /** The filter of a key, all reps for an unknown one. */
-export function filterOf(key: string | null): RepFilter {
+export function filterOf(
+  key: string | null,
+  titleOf: (approximation: string | null) => string,
+): RepFilter {
+  if (key?.startsWith(STEP)) {
+    const step = key.slice(STEP.length) || null;
+    return { key, words: titleOf(step), holds: (r) => r.approximation === step };
+  }
   return FILTERS.find((f) => f.key === key) ?? (FILTERS[0] as RepFilter);
 }

@@ -15,7 +15,7 @@ from frequens.core.bouts import BoutFault
 from ..films.schemas import FilmOut
 from ..workspaces.models import workspace_of
 from .exchange import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
-from .folding import append_edits, fold, session_record
+from .folding import append_edits, fold, plan_of, session_record
 from .models import TrainingSession
 from .schemas import EditOut, EditsIn, EditsOut, Faults, FindingsOut, ImportedOut, SessionOut
 
@@ -133,7 +133,7 @@ def _out(session: TrainingSession) -> SessionOut:
         date=state.facts.get("date") or session.date,
         learner=state.facts.get("learner") or session.learner,
         behaviour=state.facts.get("behaviour") or session.behaviour,
-        plan=session.plan,
+        plan=dict(plan_of(session, state)),
         settings=session.settings,
         marks=len(state.events),
         films=[FilmOut.from_film(film) for film in session.films.all()],

@@ -14,7 +14,7 @@ from frequens.core.interchange import write_event
 from frequens.core.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 
 from ..workspaces.models import Workspace
-from .folding import append_edits, film_index, fold, session_record, stored_event
+from .folding import append_edits, film_index, fold, plan_of, session_record, stored_event
 from .models import TrainingSession
 
 MEDIA_TYPES = {"json": "application/json", "csv": "text/csv", "vtt": "text/vtt"}
@@ -85,11 +85,12 @@ def import_marks(session: TrainingSession, text: str, author: Any) -> int:
     InvalidSession where a mark cannot be; then nothing has changed.
     """
     events = read_events(text)
-    drops = [{"op": "drop", "id": event_id} for event_id in fold(session).events]
-    if not session.plan and text.lstrip("\ufeff \n\r\t").startswith("{"):
-        session.plan = write_session(read_document(text)).get("plan", {})
-        session.save(update_fields=["plan"])
-    _append(session, drops, events, author)
+    state = fold(session)
+    bodies: list[dict[str, Any]] = [{"op": "drop", "id": event_id} for event_id in state.events]
+    if not plan_of(session, state) and text.lstrip("\ufeff \n\r\t").startswith("{"):
+        plan = write_session(read_document(text)).get("plan")
+        bodies.append({"op": "facts", "set": {"plan": plan}})
+    _append(session, bodies, events, author)
     return len(events)
 
 

@@ -13,7 +13,9 @@ from frequens.media.frames import FrameIndex
 
 from .models import Edit, TrainingSession
 
-FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s")
+FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s", "plan")
+#: Facts that stand elsewhere than in the document's `session`.
+ELSEWHERE = ("av_offset_s", "plan")
 
 
 class Folded:
@@ -102,9 +104,15 @@ def session_record(session: TrainingSession, folded: Folded | None = None) -> Se
             "av_offset_s": state.facts.get("av_offset_s") or 0.0,
         },
         "settings": session.settings,
-        "plan": session.plan,
+        "plan": plan_of(session, state),
     }
     return replace(read_session(document), events=_linked(events))
+
+
+def plan_of(session: TrainingSession, folded: Folded) -> Mapping[str, Any]:
+    """The plan in force: what the edits say, else what the session came with."""
+    plan: Mapping[str, Any] = folded.facts.get("plan") or session.plan
+    return plan
 
 
 def _facts(
@@ -117,7 +125,7 @@ def _facts(
     }
     if whole_s is not None:
         facts |= {"start_s": 0.0, "end_s": whole_s}
-    facts |= {k: v for k, v in state.facts.items() if k != "av_offset_s" and v is not None}
+    facts |= {k: v for k, v in state.facts.items() if k not in ELSEWHERE and v is not None}
     times = [e.t_us / MICROSECONDS for e in events]
     if times and facts.get("start_s") is not None:
         facts["start_s"] = min(facts["start_s"], *times)
@@ -161,9 +169,12 @@ def _check_facts(facts: Any) -> None:
     unknown = [f"set.{key}: unknown key" for key in facts if key not in FACTS]
     if unknown:
         raise InvalidSession(unknown)
-    session = {k: v for k, v in facts.items() if k != "av_offset_s"}
-    recording = {k: v for k, v in facts.items() if k == "av_offset_s"}
-    read_session({"format": FORMAT, "version": VERSION, "session": session, "recording": recording})
+    document: dict[str, Any] = {"format": FORMAT, "version": VERSION}
+    document["session"] = {k: v for k, v in facts.items() if k not in ELSEWHERE}
+    document["recording"] = {k: v for k, v in facts.items() if k == "av_offset_s"}
+    if facts.get("plan") is not None:
+        document["plan"] = facts["plan"]
+    read_session(document)
 
 
 def append_edits(

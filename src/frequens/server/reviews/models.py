@@ -44,7 +44,7 @@ class Edit(models.Model):
                                           `frame` and `pts` in place of t and width
         {"op": "drop", "id": "..."}       the event with this id is gone
         {"op": "facts", "set": {...}}     session facts: learner, behaviour, date,
-                                          start_s, end_s, av_offset_s
+                                          start_s, end_s, av_offset_s, plan
     """
 
     session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="edits")

@@ -1,0 +1,47 @@
+import { useState } from "react";
+
+import { Key } from "./keys";
+import { StepsDialog } from "./steps-dialog";
+import type { Desk } from "./use-desk";
+
+/** The steps of the plan: the one in force here stands out; pressing one begins it here. */
+export function StepBar({ desk }: { desk: Desk }) {
+  const [open, setOpen] = useState(false);
+  const steps = desk.plan.approximations ?? [];
+  return (
+    <div
+      role="toolbar"
+      aria-label="Steps"
+      className="flex flex-wrap items-center gap-1.5 text-[12.5px]"
+    >
+      {steps.map((step, place) => {
+        const isInForce = desk.stepInForce === step.key;
+        return (
+          <button
+            key={step.key}
+            type="button"
+            aria-pressed={isInForce}
+            title={isInForce ? "In force here" : "From this frame on"}
+            onClick={() => {
+              if (!isInForce) desk.startStep(step.key);
+            }}
+            className={`flex h-7 max-w-52 items-center gap-1.5 border-b-2 pr-1.5 hover:border-ink ${
+              isInForce ? "border-behaviour font-semibold" : "border-line text-soft"
+            }`}
+          >
+            {place < 9 && <Key>{String(place + 1)}</Key>}
+            <span className="truncate">{desk.titleOf(step.key)}</span>
+          </button>
+        );
+      })}
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="h-7 text-soft underline decoration-line underline-offset-3 hover:text-ink"
+      >
+        {steps.length === 0 ? "Name the steps of this session" : "Change the steps"}
+      </button>
+      {open && <StepsDialog desk={desk} onClose={() => setOpen(false)} />}
+    </div>
+  );
+}
