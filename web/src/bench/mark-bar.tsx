@@ -13,6 +13,8 @@ const BUTTON =
 /** The marks one can place here; the one that is due next stands out. */
 export function MarkBar({ desk }: { desk: Desk }) {
   const next = dueNext(desk);
+  const met = desk.current?.met;
+  const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
   return (
     <div role="toolbar" aria-label="Marks" className="flex flex-wrap gap-1.5">
       {KINDS.map(({ kind, key, words, short }) => (
@@ -29,13 +31,13 @@ export function MarkBar({ desk }: { desk: Desk }) {
       ))}
       <button
         type="button"
-        aria-label={desk.current?.met == null ? "f judge: fits the criterion?" : undefined}
+        aria-label={`f ${judged === "judge" ? "judge: fits the criterion?" : judged}`}
         onClick={desk.judge}
         disabled={!desk.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
       >
         <Key>f</Key>
-        {desk.current?.met === true ? "fits" : desk.current?.met === false ? "not yet" : "judge"}
+        {judged}
       </button>
     </div>
   );
