@@ -8,6 +8,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from .bouts import TrainingClock, training_clock
 from .events import Event, SessionRecord, ticks
@@ -75,8 +76,8 @@ class MarkerUse:
 
     @property
     def first_reward(self) -> Event | None:
-        """The earliest reward this marker brought."""
-        return min(self.rewards, key=lambda r: r.best) if self.rewards else None
+        """The earliest reward this marker brought; they are linked in time order."""
+        return self.rewards[0] if self.rewards else None
 
 
 @dataclass(frozen=True)
@@ -89,12 +90,12 @@ class Reps:
     uses: tuple[MarkerUse, ...]
     unmarked_rewards: tuple[Event, ...]
 
-    @property
+    @cached_property
     def event_uses(self) -> tuple[MarkerUse, ...]:
         """Uses of `event` markers, repeats included."""
         return tuple(u for u in self.uses if u.marker.marker == "event")
 
-    @property
+    @cached_property
     def reinforcement_instants(self) -> list[int]:
         """Ticks of every reinforcement: rewarded markers and unmarked rewards, sorted."""
         marked = [u.marker.best for u in self.uses if u.rewards]

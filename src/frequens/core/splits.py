@@ -6,6 +6,7 @@ import itertools
 from bisect import bisect_left
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, Literal
 
 from .events import seconds
@@ -84,7 +85,7 @@ class Segment:
     end: int
     attempts: tuple[Attempt, ...]
 
-    @property
+    @cached_property
     def judged(self) -> list[tuple[Attempt, Judged]]:
         """The judged attempts with what the rules see of them."""
         return [
