@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import signal
 import subprocess
@@ -19,7 +20,7 @@ from django.core.management.base import BaseCommand, CommandError
 from .make_demo import PASSWORD, USERNAME
 
 START_S = 60
-STOP_S = 8
+STOP_S = 4
 
 
 class Command(BaseCommand):
@@ -87,14 +88,12 @@ def _commands(host: str, port: int) -> list[list[str]]:
 
 
 def _stop(processes: list[subprocess.Popen[bytes]]) -> None:
-    """End both, politely first."""
-    for process in processes:
-        if process.poll() is None:
-            process.send_signal(signal.SIGTERM)
-    deadline = time.monotonic() + STOP_S
-    for process in processes:
-        try:
-            process.wait(max(0.1, deadline - time.monotonic()))
-        except subprocess.TimeoutExpired:
-            process.kill()
-            process.wait()
+    """End both, politely first; then at once, so that their own children end with them."""
+    for request in (signal.SIGTERM, signal.SIGQUIT, signal.SIGKILL):
+        for process in processes:
+            if process.poll() is None:
+                process.send_signal(request)
+        deadline = time.monotonic() + STOP_S
+        for process in processes:
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                process.wait(max(0.1, deadline - time.monotonic()))
