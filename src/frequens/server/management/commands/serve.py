@@ -39,7 +39,8 @@ class Command(BaseCommand):
         if options["demo"]:
             call_command("make_demo", stdout=self.stdout)
         processes = [
-            subprocess.Popen(command) for command in _commands(options["host"], options["port"])
+            subprocess.Popen(command, preexec_fn=_ignore_ctrl_c)
+            for command in _commands(options["host"], options["port"])
         ]
         stopping = False
 
@@ -85,6 +86,14 @@ def _commands(host: str, port: int) -> list[list[str]]:
     web += ["--log-level", "warning", "--no-control-socket"]
     worker = [sys.executable, "-m", "frequens.server.manage", "run_huey", "--quiet"]
     return [web, worker]
+
+
+def _ignore_ctrl_c() -> None:
+    """Ctrl-C reaches the whole group; a process still starting would answer it with a fault.
+
+    Both set their own handlers once they have started, and this one ends them in any case.
+    """
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
 
 
 def _stop(processes: list[subprocess.Popen[bytes]]) -> None:
