@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from functools import cache
 from typing import Any
@@ -19,17 +19,15 @@ from .responding import response_latency, stimulus_control
 from .splits import segments_of, splits
 from .success import fidelity, held, success
 from .timing import (
-    behaviour_over,
+    TimedAttempt,
     caught,
     marker_latencies,
-    marker_latency_s,
     reach_leads,
     reward_latencies,
     reward_latency_s,
     sources,
-    timing,
+    time_attempts,
     timing_counts,
-    timing_error_s,
     timing_errors,
 )
 
@@ -42,6 +40,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
     differences of best estimates.
     """
     reps = link_reps(record)
+    timed = time_attempts(reps)
     reward, reach = reward_latencies(reps), reach_leads(reps)
     pause, dry, seen = pauses(reps), dry_spells(reps), signs(reps)
     segments = segments_of(reps)
@@ -50,9 +49,9 @@ def measure(record: SessionRecord) -> dict[str, Any]:
         {
             "training_time_s": seconds(reps.clock.total),
             "counts": _counts(reps),
-            "marker_latency_s": marker_latencies(reps),
-            "timing_error_s": timing_errors(reps),
-            "timing": timing_counts(reps),
+            "marker_latency_s": marker_latencies(timed),
+            "timing_error_s": timing_errors(timed),
+            "timing": timing_counts(timed),
             "caught": caught(reps),
             "reward_latency_s": {
                 **plain(reward.summary),
@@ -93,7 +92,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
         }
     )
     # Plain already, and by far the longest part.
-    found["reps"] = _rep_rows(reps)
+    found["reps"] = _rep_rows(reps, timed)
     return found
 
 
@@ -135,12 +134,13 @@ def _counts(reps: Reps) -> Mapping[str, int]:
     }
 
 
-def _rep_rows(reps: Reps) -> list[dict[str, Any]]:
+def _rep_rows(reps: Reps, timed: Sequence[TimedAttempt]) -> list[dict[str, Any]]:
     uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
-    return [_rep_row(reps, a, uses.get(a.onset.id)) for a in reps.attempts]
+    return [_rep_row(t, uses.get(t.attempt.onset.id)) for t in timed]
 
 
-def _rep_row(reps: Reps, attempt: Attempt, use: MarkerUse | None) -> dict[str, Any]:
+def _rep_row(timed: TimedAttempt, use: MarkerUse | None) -> dict[str, Any]:
+    attempt = timed.attempt
     reward = use.first_reward if use else None
     return {
         "id": attempt.onset.id,
@@ -150,10 +150,10 @@ def _rep_row(reps: Reps, attempt: Attempt, use: MarkerUse | None) -> dict[str, A
         "target_s": _target(attempt),
         "marker_s": _instant(attempt.marker),
         "reward_s": _instant(reward),
-        "marker_latency_s": marker_latency_s(attempt),
-        "timing_error_s": timing_error_s(attempt),
-        "timing": timing(attempt, reps.record.settings.on_time_s),
-        "behaviour_over": behaviour_over(attempt),
+        "marker_latency_s": timed.marker_latency_s,
+        "timing_error_s": timed.timing_error_s,
+        "timing": timed.timing,
+        "behaviour_over": timed.behaviour_over,
         "reward_latency_s": reward_latency_s(use) if use else None,
         "met": attempt.onset.met,
         "pieces": sum(r.pieces for r in use.rewards) if use and use.rewards else None,

@@ -51,7 +51,7 @@ def pauses(reps: Reps) -> Pauses:
     for attempt in reps.attempts:
         if not attempt.rewards:
             continue
-        last = max(r.best for r in attempt.rewards)
+        last = attempt.rewards[-1].best
         following = bisect_left(onsets, last)
         if following < len(onsets) and reps.attempts[following].bout == attempt.bout:
             since[following] = max(last, since.get(following, last))

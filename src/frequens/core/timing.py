@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -28,6 +28,17 @@ class TimingCounts:
     on_time: int
     late: int
     behaviour_over: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class TimedAttempt:
+    """An attempt and its marker's timing, seconds; None where it does not apply."""
+
+    attempt: Attempt
+    marker_latency_s: float | None
+    timing_error_s: float | None
+    timing: Timing | None
+    behaviour_over: bool | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,15 +80,13 @@ def timing_uncertainty_s(attempt: Attempt) -> float | None:
     return uncertainty_of_difference(attempt.marker, aim)
 
 
-def timing(attempt: Attempt, on_time_s: float) -> Timing | None:
-    """Early, on time or late; None where there is no timing error."""
-    error = timing_error_s(attempt)
-    uncertainty = timing_uncertainty_s(attempt)
-    if error is None or uncertainty is None:
+def timing(error_s: float | None, uncertainty_s: float | None, on_time_s: float) -> Timing | None:
+    """Early, on time or late; None where there is no timing error. All in seconds."""
+    if error_s is None or uncertainty_s is None:
         return None
-    if error < -2 * uncertainty:
+    if error_s < -2 * uncertainty_s:
         return "early"
-    return "on_time" if ticks(error) <= ticks(on_time_s) else "late"
+    return "on_time" if ticks(error_s) <= ticks(on_time_s) else "late"
 
 
 def behaviour_over(attempt: Attempt) -> bool | None:
@@ -94,12 +103,28 @@ def reward_latency_s(use: MarkerUse) -> float | None:
     return None if first is None else seconds(first.best - use.marker.best)
 
 
-def timing_counts(reps: Reps) -> TimingCounts:
-    """Classes of all marked attempts."""
+def time_attempts(reps: Reps) -> tuple[TimedAttempt, ...]:
+    """Every attempt with what its marker's timing amounts to, in time order."""
     on_time_s = reps.record.settings.on_time_s
-    classes = Counter(timing(a, on_time_s) for a in reps.attempts)
-    over = [behaviour_over(a) for a in reps.attempts]
-    known = [o for o in over if o is not None]
+    timed: list[TimedAttempt] = []
+    for attempt in reps.attempts:
+        error_s = timing_error_s(attempt)
+        timed.append(
+            TimedAttempt(
+                attempt,
+                marker_latency_s(attempt),
+                error_s,
+                timing(error_s, timing_uncertainty_s(attempt), on_time_s),
+                behaviour_over(attempt),
+            )
+        )
+    return tuple(timed)
+
+
+def timing_counts(timed: Sequence[TimedAttempt]) -> TimingCounts:
+    """Classes of all marked attempts."""
+    classes = Counter(t.timing for t in timed)
+    known = [t.behaviour_over for t in timed if t.behaviour_over is not None]
     return TimingCounts(
         early=classes["early"],
         on_time=classes["on_time"],
@@ -108,14 +133,14 @@ def timing_counts(reps: Reps) -> TimingCounts:
     )
 
 
-def marker_latencies(reps: Reps) -> Summary:
+def marker_latencies(timed: Sequence[TimedAttempt]) -> Summary:
     """Summary of marker minus onset over all marked attempts, seconds."""
-    return summarise(v for v in map(marker_latency_s, reps.attempts) if v is not None)
+    return summarise(t.marker_latency_s for t in timed if t.marker_latency_s is not None)
 
 
-def timing_errors(reps: Reps) -> Summary:
+def timing_errors(timed: Sequence[TimedAttempt]) -> Summary:
     """Summary of marker minus target instant over all marked attempts, seconds."""
-    return summarise(v for v in map(timing_error_s, reps.attempts) if v is not None)
+    return summarise(t.timing_error_s for t in timed if t.timing_error_s is not None)
 
 
 def reward_latencies(reps: Reps) -> RewardLatency:
