@@ -11,12 +11,13 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 TICKS_PER_SECOND = 2_000_000
 MICROSECONDS = 1_000_000
 SQRT_12 = math.sqrt(12)
 
+#: Every kind, in the order in which events of one and the same instant are taken.
 Kind = Literal[
     "bout_start",
     "criterion",
@@ -41,32 +42,8 @@ MarkerKind = Literal["event", "keep_going", "no_reward"]
 MarkAt = Literal["onset", "hold", "offset"]
 Source = Literal["video", "audio", "tap", "import"]
 
-#: Every kind, in the order events of one and the same instant are taken.
-KIND_ORDER: Mapping[str, int] = {
-    kind: place
-    for place, kind in enumerate(
-        (
-            "bout_start",
-            "criterion",
-            "off_task_end",
-            "offset",
-            "cue",
-            "prompt",
-            "onset",
-            "marker",
-            "reach",
-            "reward",
-            "reset",
-            "release",
-            "other_behaviour",
-            "sign",
-            "off_task_start",
-            "no_cue_window",
-            "note",
-            "bout_end",
-        )
-    )
-}
+#: Place of every kind in its order.
+KIND_ORDER: Mapping[str, int] = {kind: place for place, kind in enumerate(get_args(Kind))}
 
 
 def ticks(seconds: float) -> int:

@@ -2,7 +2,7 @@ import { Link, useParams } from "react-router";
 
 import type { Findings } from "../api/findings";
 import { counted, latency, uncertainty } from "../ui/times";
-import { ladderX } from "./rep-ladder";
+import { ladderX } from "./ladder-axis";
 
 const HEIGHT = 40;
 /** Width of the smoothing bell, seconds. */

@@ -3,21 +3,12 @@ import { useEffect, useRef, type MouseEvent } from "react";
 import type { Findings, Rep } from "../api/findings";
 import { BehaviourStep, MarkerRing, RewardSeed } from "../ui/glyphs";
 import { latency } from "../ui/times";
+import { FROM_S, ladderX, TO_S, WIDTH } from "./ladder-axis";
 import { MarkerDensity } from "./marker-density";
 
-export const ROW = 24;
-const LABEL = 92;
-const WIDTH = 516;
-const FROM_S = -1;
-const TO_S = 5;
 /** A click this close to a glyph means the glyph. */
 const NEAR = 9;
-
-/** Horizontal place of a time from onset. */
-export function ladderX(s: number): number {
-  const x = LABEL + ((s - FROM_S) / (TO_S - FROM_S)) * (WIDTH - LABEL - 22);
-  return Math.min(WIDTH - 4, Math.max(LABEL - 6, x));
-}
+const ROW = 24;
 
 /** A hollow place: a mark that is missing from a rep. */
 export interface Missing {
