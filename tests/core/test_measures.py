@@ -153,6 +153,20 @@ def test_held_durations_by_approximation():
     assert (held["a"]["n"], held["a"]["mean"], held["a"]["rewards_per_attempt"]) == (2, 1.0, 0.0)
 
 
+def test_every_measure_of_time_says_how_sure_the_film_lets_it_be():
+    coding = Coding(width=FRAME).event("cue", 4.0).event("prompt", 4.6, level="gesture")
+    coding.onset(5.0).offset(5.8).reach(5.1).marker(5.3, width=0.0).reward(6.0).onset(9.0)
+    found = measure(coding.record())["sources"]
+    pair, alone = math.sqrt(2) * FRAME / math.sqrt(12), FRAME / math.sqrt(12)
+    # The marker was heard: only the other mark of its differences is a frame wide.
+    expected = {
+        **dict.fromkeys(("marker_latency_s", "timing_error_s", "reward_latency_s"), alone),
+        "reach_lead_s": alone,
+        **dict.fromkeys(("response_latency_s", "pause_s", "cue_lead_s", "held_s"), pair),
+    }
+    assert found == {key: pytest.approx(value, abs=1e-6) for key, value in expected.items()}
+
+
 def test_an_empty_session_has_nulls_and_zeros_where_they_belong():
     findings = measure(Coding().record())
     assert findings["counts"]["attempts"] == 0

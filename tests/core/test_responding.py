@@ -62,6 +62,21 @@ def first_half(series):
     return float(reached[0]) if len(reached) else None
 
 
+def test_kaplan_and_meiers_own_example():
+    """Kaplan & Meier (1958), section 2: eight items, four losses (values from memory)."""
+    durations = [0.8, 1.0, 2.7, 3.1, 5.4, 7.0, 9.2, 12.1]
+    answered = [True, False, False, True, True, False, True, False]
+    found = response(durations, answered)
+    shares = [(point["after_s"], point["share"]) for point in found["curve"]]
+    assert shares == [
+        (0.8, pytest.approx(0.875)),
+        (3.1, pytest.approx(0.700)),
+        (5.4, pytest.approx(0.525)),
+        (9.2, pytest.approx(0.2625)),
+    ]
+    assert found["median"] == 9.2
+
+
 def test_the_leukaemia_remissions_of_1963():
     """Freireich et al. (1963), 6-MP group, a data set that lifelines carries.
 

@@ -185,7 +185,7 @@ def test_a_rep_that_fits_instead_of_one_that_does_not_never_makes_it_worse(rule,
     assert RANK[other] >= RANK[one]
 
 
-@given(judging.filter(lambda r: r["kind"] != "block"), patterns)
+@given(judging, patterns)
 def test_one_more_rep_that_fits_never_turns_raise_into_lower(rule, pattern):
     if decide(rule, attempts(pattern)).decision == "raise":
         assert decide(rule, attempts(pattern + "+")).decision != "lower"

@@ -16,6 +16,7 @@ from .pauses import pauses
 from .rates import dry_spells, rate_curve, rates
 from .reps import Attempt, MarkerUse, Reps, link_reps
 from .responding import response_latency, stimulus_control
+from .sources import sources
 from .splits import segments_of, splits
 from .success import fidelity, held, success
 from .timing import (
@@ -25,7 +26,6 @@ from .timing import (
     reach_leads,
     reward_latencies,
     reward_latency_s,
-    sources,
     time_attempts,
     timing_counts,
     timing_errors,

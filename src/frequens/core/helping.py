@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from .events import seconds, ticks
+from .events import Event, seconds, ticks
 from .reps import Reps
 from .summaries import Summary, summarise, wilson
 from .windows import Run, runs_up
@@ -73,7 +73,7 @@ def prompts(reps: Reps) -> Prompts:
     """Help before each attempt, since the marker before it."""
     runs = list(runs_up(reps))
     if not any(run.prompts for run in runs):
-        return Prompts({}, None, _cue_lead(reps, runs))
+        return Prompts({}, None, _cue_lead(reps))
     strongest = [_strongest(run) for run in runs]
     counts = Counter(strongest)
     lures = [
@@ -82,7 +82,7 @@ def prompts(reps: Reps) -> Prompts:
     return Prompts(
         {level: counts[level] for level in STRENGTH if counts[level]},
         max(lures, default=None),
-        _cue_lead(reps, runs),
+        _cue_lead(reps),
     )
 
 
@@ -91,8 +91,13 @@ def _strongest(run: Run) -> str:
     return min(levels, key=STRENGTH.index, default="none")
 
 
-def _cue_lead(reps: Reps, runs: list[Run]) -> CueLead:
+def cue_lead_pairs(reps: Reps) -> list[tuple[Event, Event]]:
+    """The first prompt and the last cue before each attempt that has both."""
+    return [(r.prompts[0], r.cues[-1]) for r in runs_up(reps) if r.cues and r.prompts]
+
+
+def _cue_lead(reps: Reps) -> CueLead:
     """A new cue comes first, by at least `cue_lead_min_s`; then the old signal."""
     least = ticks(reps.record.settings.cue_lead_min_s)
-    leads = [run.prompts[0].best - run.cues[-1].best for run in runs if run.cues and run.prompts]
+    leads = [prompt.best - cue.best for prompt, cue in cue_lead_pairs(reps)]
     return CueLead(summarise(map(seconds, leads)), sum(lead < least for lead in leads))

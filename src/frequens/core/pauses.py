@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .events import seconds, ticks
-from .reps import Reps
+from .events import Event, seconds, ticks
+from .reps import Attempt, Reps
 from .summaries import Summary, summarise
 
 #: Beyond this many pauses the slope is taken on as many of them, evenly spread: the pairs
@@ -41,23 +41,30 @@ class Pauses:
         return slope is not None and p is not None and slope > 0 and p < 0.05
 
 
-def pauses(reps: Reps) -> Pauses:
-    """Last reward of a rep to the next onset of the same bout.
+def pause_pairs(reps: Reps) -> list[tuple[Event, Attempt]]:
+    """The reward that begins each pause, and the attempt whose onset ends it, in time order.
 
-    Where the reward of an earlier rep comes later still, that one begins the pause.
+    From the last reward of a rep to the next onset of the same bout; where the reward of an
+    earlier rep comes later still, that one begins the pause.
     """
     onsets = [a.onset.best for a in reps.attempts]
-    since: dict[int, int] = {}
+    since: dict[int, Event] = {}
     for attempt in reps.attempts:
         if not attempt.rewards:
             continue
-        last = attempt.rewards[-1].best
-        following = bisect_left(onsets, last)
+        last = attempt.rewards[-1]
+        following = bisect_left(onsets, last.best)
         if following < len(onsets) and reps.attempts[following].bout == attempt.bout:
-            since[following] = max(last, since.get(following, last))
-    places = sorted(since)
-    values = [seconds(onsets[p] - since[p]) for p in places]
-    minutes = [seconds(reps.clock.at(onsets[p])) / 60 for p in places]
+            before = since.get(following)
+            since[following] = last if before is None or last.best > before.best else before
+    return [(since[place], reps.attempts[place]) for place in sorted(since)]
+
+
+def pauses(reps: Reps) -> Pauses:
+    """Pauses from reward to onset, and how they change over the training time."""
+    pairs = pause_pairs(reps)
+    values = [seconds(after.onset.best - reward.best) for reward, after in pairs]
+    minutes = [seconds(reps.clock.at(after.onset.best)) / 60 for _, after in pairs]
     return Pauses(summarise(values), trend(minutes, values))
 
 

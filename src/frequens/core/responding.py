@@ -61,8 +61,13 @@ class StimulusControl:
 class _Answer:
     """How long after a cue its onset came, or until when nobody had answered; ticks."""
 
+    cue: Event
     length: int
-    responded: bool
+    onset: Event | None
+
+    @property
+    def responded(self) -> bool:
+        return self.onset is not None
 
 
 def _answers(reps: Reps) -> list[_Answer]:
@@ -85,10 +90,15 @@ def _answers(reps: Reps) -> list[_Answer]:
             place + 1 == len(cues) or onset < cues[place + 1].best
         )
         if onset is not None and onset <= end and is_before_next:
-            answers.append(_Answer(onset - cue.best, True))
+            answers.append(_Answer(cue, onset - cue.best, reps.attempts[following].onset))
         else:
-            answers.append(_Answer(end - cue.best, False))
+            answers.append(_Answer(cue, end - cue.best, None))
     return answers
+
+
+def response_pairs(reps: Reps) -> list[tuple[Event, Event]]:
+    """Each answered cue and the onset that answered it."""
+    return [(a.cue, a.onset) for a in _answers(reps) if a.onset is not None]
 
 
 def response_latency(reps: Reps) -> ResponseLatency:

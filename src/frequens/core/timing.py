@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -154,17 +153,23 @@ def reward_latencies(reps: Reps) -> RewardLatency:
     )
 
 
+def reach_pairs(reps: Reps) -> list[tuple[Event, Event]]:
+    """Each marker with a reach, and the first reach that belongs to it."""
+    return [
+        (use.marker, min(use.reaches, key=lambda r: r.best))
+        for use in reps.event_uses
+        if use.reaches
+    ]
+
+
 def reach_leads(reps: Reps) -> ReachLead:
     """Marker minus the first reach that belongs to it, over all markers with a reach."""
     leads: list[float] = []
     first_hand = 0
-    for use in reps.event_uses:
-        if not use.reaches:
-            continue
-        reach = min(use.reaches, key=lambda r: r.best)
-        lead = seconds(use.marker.best - reach.best)
+    for marker, reach in reach_pairs(reps):
+        lead = seconds(marker.best - reach.best)
         leads.append(lead)
-        first_hand += lead > 2 * uncertainty_of_difference(use.marker, reach)
+        first_hand += lead > 2 * uncertainty_of_difference(marker, reach)
     return ReachLead(summarise(leads), first_hand)
 
 
@@ -205,33 +210,3 @@ def _other_behaviour_before(reps: Reps) -> dict[str, str]:
         ):
             found[event.id] = latest.label
     return found
-
-
-def sources(reps: Reps) -> Mapping[str, float | None]:
-    """Standard uncertainty in seconds of one value of each measure, from the marks' widths.
-
-    The root mean square over the values that enter the measure; None where there are none.
-    """
-    marked = [a for a in reps.attempts if a.marker is not None]
-    rewarded = [u for u in reps.uses if u.rewards]
-    reached = [u for u in reps.event_uses if u.reaches]
-    held = [a for a in reps.attempts if a.offset is not None]
-    return {
-        "marker_latency_s": _rms(uncertainty_of_difference(a.marker, a.onset) for a in marked),
-        "timing_error_s": _rms(
-            u for a in marked if a.target is not None and (u := timing_uncertainty_s(a)) is not None
-        ),
-        "reward_latency_s": _rms(
-            uncertainty_of_difference(u.marker, u.first_reward) for u in rewarded
-        ),
-        "reach_lead_s": _rms(
-            uncertainty_of_difference(u.marker, min(u.reaches, key=lambda r: r.best))
-            for u in reached
-        ),
-        "held_s": _rms(uncertainty_of_difference(a.offset, a.onset) for a in held),
-    }
-
-
-def _rms(values: Iterable[float]) -> float | None:
-    squares = [v * v for v in values]
-    return math.sqrt(sum(squares) / len(squares)) if squares else None

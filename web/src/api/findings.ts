@@ -129,7 +129,14 @@ export interface Findings {
     spells: { start_s: number; end_s: number; length_s: number }[];
   };
   sources: Record<
-    "marker_latency_s" | "timing_error_s" | "reward_latency_s" | "reach_lead_s" | "held_s",
+    | "marker_latency_s"
+    | "timing_error_s"
+    | "reward_latency_s"
+    | "reach_lead_s"
+    | "response_latency_s"
+    | "pause_s"
+    | "cue_lead_s"
+    | "held_s",
     number | null
   >;
   splits: { segments: Split[]; approximations: Split[] };

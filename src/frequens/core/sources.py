@@ -1,0 +1,44 @@
+"""How sure the film lets each measure be: what the marks' own widths allow."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+
+from .events import Event, uncertainty_of_difference
+from .helping import cue_lead_pairs
+from .pauses import pause_pairs
+from .reps import Reps
+from .responding import response_pairs
+from .timing import reach_pairs, timing_uncertainty_s
+
+
+def sources(reps: Reps) -> Mapping[str, float | None]:
+    """Standard uncertainty in seconds of one value of each measure of time.
+
+    The root mean square over the values that enter the measure; None where there are none.
+    """
+    attempts = reps.attempts
+    return {
+        "marker_latency_s": _of_pairs((a.marker, a.onset) for a in attempts if a.marker),
+        "timing_error_s": _rms(
+            u
+            for a in attempts
+            if a.target is not None and (u := timing_uncertainty_s(a)) is not None
+        ),
+        "reward_latency_s": _of_pairs((u.marker, u.first_reward) for u in reps.uses if u.rewards),
+        "reach_lead_s": _of_pairs(reach_pairs(reps)),
+        "response_latency_s": _of_pairs(response_pairs(reps)),
+        "pause_s": _of_pairs((reward, after.onset) for reward, after in pause_pairs(reps)),
+        "cue_lead_s": _of_pairs(cue_lead_pairs(reps)),
+        "held_s": _of_pairs((a.offset, a.onset) for a in attempts if a.offset),
+    }
+
+
+def _of_pairs(pairs: Iterable[tuple[Event | None, Event | None]]) -> float | None:
+    return _rms(uncertainty_of_difference(one, other) for one, other in pairs)
+
+
+def _rms(values: Iterable[float]) -> float | None:
+    squares = [v * v for v in values]
+    return math.sqrt(sum(squares) / len(squares)) if squares else None
