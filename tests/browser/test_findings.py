@@ -107,3 +107,10 @@ def test_what_to_do_next_is_the_cores_advice(opened, findings):
         expect(opened.get_by_text(reason["text"])).to_be_visible()
     opened.get_by_text("What other schools would say").click()
     expect(opened.get_by_text("By a share of the last reps")).to_be_visible()
+
+
+def test_findings_can_be_read_on_a_phone(opened):
+    opened.set_viewport_size({"width": 390, "height": 844})
+    assert opened.evaluate("() => document.documentElement.scrollWidth") <= 390
+    # A table wider than the screen moves by itself.
+    assert opened.locator("#reps .overflow-x-auto").evaluate("e => e.scrollWidth > e.clientWidth")

@@ -24,7 +24,7 @@ export function FilmRow({ film, session, onChanged, onRemove }: FilmRowProps) {
   const busy = film.state === "waiting" || film.state === "working";
   return (
     <li
-      className="grid grid-cols-[178px_1fr_auto] gap-x-5 border-b border-line py-4"
+      className="grid grid-cols-[178px_1fr_auto] gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-[104px_1fr] max-md:gap-x-3"
       data-film={film.id}
     >
       <Poster film={film} />
@@ -48,7 +48,7 @@ export function FilmRow({ film, session, onChanged, onRemove }: FilmRowProps) {
           )}
         </div>
       </div>
-      <div className="flex flex-col items-end gap-2">
+      <div className="flex flex-col items-end gap-2 max-md:col-span-2 max-md:flex-row max-md:items-center">
         {film.usable && session && (
           <>
             <Link
@@ -105,7 +105,7 @@ function factsOf(film: FilmOut): string {
 function Poster({ film }: { film: FilmOut }) {
   const frame = Math.floor((film.frames ?? 0) / 3);
   return (
-    <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair">
+    <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair max-md:h-16">
       {film.usable && (
         <img
           src={`/api/films/${film.id}/frames/${frame}.jpg?lines=200`}

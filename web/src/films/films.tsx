@@ -68,8 +68,8 @@ export function Films() {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <div className="flex items-end gap-3 border-b border-ink pb-4">
-          <div className="flex-1">
+        <div className="flex flex-wrap items-end gap-3 border-b border-ink pb-4">
+          <div className="min-w-64 flex-1">
             <h1 className="text-[26px] leading-tight">Films</h1>
             <p className="text-soft">
               Drop films anywhere on this page, several at once. The original is kept as it came.
@@ -206,7 +206,7 @@ async function readSession(file: File, tell: ReturnType<typeof useNotice>, refre
 
 function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void }) {
   return (
-    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 border-b border-line py-4">
+    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
       <div className="h-[100px] rounded-[3px] bg-hair" />
       <div>
         <h2 className="truncate text-[16px] font-semibold">{upload.name}</h2>
@@ -242,7 +242,7 @@ function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void 
 
 function FilmlessRow({ session }: { session: SessionOut }) {
   return (
-    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 border-b border-line py-4">
+    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
       <div className="flex h-14 items-center justify-center rounded-[3px] bg-hair text-soft">
         no film
       </div>

@@ -135,7 +135,7 @@ function Part({
         <h2 id={`${id}-title`} className="text-[16px] font-semibold">
           {title}
         </h2>
-        <span className="num text-[26px] tracking-tight">{value}</span>
+        <span className="num text-[26px] tracking-tight whitespace-nowrap">{value}</span>
       </div>
       {children}
     </section>

@@ -46,46 +46,48 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
           </button>
         )}
       </div>
-      <table className="w-full text-left">
-        <thead>
-          <tr className="text-[13px] text-soft">
-            {[
-              "Rep",
-              "Step",
-              "Fits",
-              "Begins",
-              "Marker",
-              "from the beginning",
-              "Reward",
-              "after the marker",
-            ].map((head) => (
-              <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {reps.map(({ rep, number }) => (
-            <tr key={rep.id} className="border-t border-hair">
-              <th scope="row" className="num py-1 pr-4 font-normal">
-                {number}
-              </th>
-              <td className="pr-4">{titleOf(rep.approximation)}</td>
-              <td className="pr-4">{rep.met === null ? "–" : rep.met ? "fits" : "not yet"}</td>
-              <td className="num pr-4">{instant(rep.onset_s)}</td>
-              <td className="num pr-4">{instant(rep.marker_s)}</td>
-              <td className="pr-4">
-                <MarkerLatency rep={rep} />
-              </td>
-              <td className="num pr-4">{instant(rep.reward_s)}</td>
-              <td className="num">
-                {rep.reward_latency_s === null ? "–" : latency(rep.reward_latency_s)}
-              </td>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left whitespace-nowrap">
+          <thead>
+            <tr className="text-[13px] text-soft">
+              {[
+                "Rep",
+                "Step",
+                "Fits",
+                "Begins",
+                "Marker",
+                "from the beginning",
+                "Reward",
+                "after the marker",
+              ].map((head) => (
+                <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
+                  {head}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {reps.map(({ rep, number }) => (
+              <tr key={rep.id} className="border-t border-hair">
+                <th scope="row" className="num py-1 pr-4 font-normal">
+                  {number}
+                </th>
+                <td className="pr-4">{titleOf(rep.approximation)}</td>
+                <td className="pr-4">{rep.met === null ? "–" : rep.met ? "fits" : "not yet"}</td>
+                <td className="num pr-4">{instant(rep.onset_s)}</td>
+                <td className="num pr-4">{instant(rep.marker_s)}</td>
+                <td className="pr-4">
+                  <MarkerLatency rep={rep} />
+                </td>
+                <td className="num pr-4">{instant(rep.reward_s)}</td>
+                <td className="num">
+                  {rep.reward_latency_s === null ? "–" : latency(rep.reward_latency_s)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {reps.length === 0 && <p className="py-3 text-soft">No rep stands behind this.</p>}
     </section>
   );

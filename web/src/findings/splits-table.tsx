@@ -28,50 +28,52 @@ export function SplitsTable({ splits, titleOf, behind }: SplitsTableProps) {
       <h2 id="splits-title" className="border-b border-ink pb-1 text-[18px] font-semibold">
         Step by step
       </h2>
-      <table className="w-full text-left" data-testid="splits">
-        <thead>
-          <tr className="text-[13px] text-soft">
-            {HEADS.map((head) => (
-              <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {splits.map((split) => (
-            <tr key={split.approximation} className="border-t border-hair">
-              <th scope="row" className="py-1.5 pr-4 font-normal">
-                <Link
-                  {...behind(split.approximation)}
-                  preventScrollReset
-                  className="underline decoration-line underline-offset-3"
-                >
-                  {titleOf(split.approximation)}
-                </Link>
-              </th>
-              <td className="num pr-4">{shortClock(split.training_time_s)}</td>
-              <td className="num pr-4">
-                {split.judged === 0 ? "–" : `${split.met} of ${split.judged}`}
-              </td>
-              <td className="num pr-4 text-soft">
-                {split.low === null || split.high === null
-                  ? "–"
-                  : `${percent(split.low)} to ${percent(split.high)}`}
-              </td>
-              <td className="num pr-4">{split.judged === 0 ? "–" : split.longest_run}</td>
-              <td className="num pr-4">
-                {split.reinforcement_per_min.value === null
-                  ? "–"
-                  : split.reinforcement_per_min.value.toFixed(1)}
-              </td>
-              <td className="num pr-4">{seconds(split.marker_latency_s)}</td>
-              <td className="num pr-4">{seconds(split.reward_latency_s)}</td>
-              <td>{changeOf(split)}</td>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left whitespace-nowrap" data-testid="splits">
+          <thead>
+            <tr className="text-[13px] text-soft">
+              {HEADS.map((head) => (
+                <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
+                  {head}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {splits.map((split) => (
+              <tr key={split.approximation} className="border-t border-hair">
+                <th scope="row" className="py-1.5 pr-4 font-normal">
+                  <Link
+                    {...behind(split.approximation)}
+                    preventScrollReset
+                    className="underline decoration-line underline-offset-3"
+                  >
+                    {titleOf(split.approximation)}
+                  </Link>
+                </th>
+                <td className="num pr-4">{shortClock(split.training_time_s)}</td>
+                <td className="num pr-4">
+                  {split.judged === 0 ? "–" : `${split.met} of ${split.judged}`}
+                </td>
+                <td className="num pr-4 text-soft">
+                  {split.low === null || split.high === null
+                    ? "–"
+                    : `${percent(split.low)} to ${percent(split.high)}`}
+                </td>
+                <td className="num pr-4">{split.judged === 0 ? "–" : split.longest_run}</td>
+                <td className="num pr-4">
+                  {split.reinforcement_per_min.value === null
+                    ? "–"
+                    : split.reinforcement_per_min.value.toFixed(1)}
+                </td>
+                <td className="num pr-4">{seconds(split.marker_latency_s)}</td>
+                <td className="num pr-4">{seconds(split.reward_latency_s)}</td>
+                <td>{changeOf(split)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }

@@ -28,14 +28,14 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   }, [title]);
   return (
     <div className="flex min-h-full flex-col">
-      <header className="no-print flex h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px]">
+      <header className="no-print flex h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:gap-2 max-md:px-3">
         <Link to="/films" className="flex items-center gap-3 text-[16px] font-semibold">
           <HouseMark />
           Frequens
         </Link>
         {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
         <span className="flex-1" />
-        <nav aria-label="Main" className="flex gap-5">
+        <nav aria-label="Main" className="flex gap-5 max-md:gap-3">
           <NavLink to="/films" className={TAB}>
             Films
           </NavLink>
@@ -66,7 +66,7 @@ function AccountMenu() {
   const navigate = useNavigate();
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="text-soft hover:text-ink">
+      <DropdownMenu.Trigger className="whitespace-nowrap text-soft hover:text-ink">
         {me.data?.username ?? "Account"} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
