@@ -240,7 +240,7 @@ GUARDS: Sequence[Guard] = (_dry_spell, _fatigue, _rate_floor, _mechanics, _caps,
 
 
 def _small_sample(segment: Segment) -> Iterator[Reason]:
-    judged = [j.met for _, j in segment.judged]
+    judged = [j.met for j in segment.judged]
     share = wilson(sum(judged), len(judged))
     if share.low is None or share.high is None:
         yield Reason("not_judged", "No rep at this step is judged yet.", {"judged": 0})

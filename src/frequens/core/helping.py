@@ -71,9 +71,9 @@ def placement(reps: Reps) -> Mapping[str, Placed]:
 
 def prompts(reps: Reps) -> Prompts:
     """Help before each attempt, since the marker before it."""
-    runs = list(runs_up(reps))
-    if not any(run.prompts for run in runs):
+    if not _is_prompted(reps):
         return Prompts({}, None, _cue_lead(reps))
+    runs = list(runs_up(reps))
     strongest = [_strongest(run) for run in runs]
     counts = Counter(strongest)
     lures = [
@@ -86,6 +86,10 @@ def prompts(reps: Reps) -> Prompts:
     )
 
 
+def _is_prompted(reps: Reps) -> bool:
+    return any(event.kind == "prompt" for event in reps.record.ordered)
+
+
 def _strongest(run: Run) -> str:
     levels = [p.level or "none" for p in run.prompts]
     return min(levels, key=STRENGTH.index, default="none")
@@ -93,6 +97,8 @@ def _strongest(run: Run) -> str:
 
 def cue_lead_pairs(reps: Reps) -> list[tuple[Event, Event]]:
     """The first prompt and the last cue before each attempt that has both."""
+    if not _is_prompted(reps):
+        return []
     return [(r.prompts[0], r.cues[-1]) for r in runs_up(reps) if r.cues and r.prompts]
 
 

@@ -189,6 +189,9 @@ _COMMON: Mapping[str, Reader] = {
     "width": _number(0, 3600),
     "source": _one_of(*get_args(Source)),
 }
+_EVENT_READERS: Mapping[str, Mapping[str, Reader]] = {
+    kind: {**_COMMON, **fields} for kind, fields in KIND_FIELDS.items()
+}
 
 
 def read_session(document: Any) -> SessionRecord:
@@ -380,7 +383,7 @@ def _read_event(reading: _Reading, path: str, value: Any) -> Event | None:
         reading.fault(f"{path}.kind", f"unknown kind {kind!r}")
         return None
     faults_before = len(reading.faults)
-    readers = {**_COMMON, **KIND_FIELDS[kind]}
+    readers = _EVENT_READERS[kind]
     read = _read_fields(reading, path, {k: v for k, v in value.items() if k != "kind"}, readers)
     for name in ("id", "t", *REQUIRED.get(kind, ())):
         if read.get(name) is None and not any(

@@ -14,7 +14,7 @@ from .summaries import Summary, summarise
 
 #: Beyond this many pauses the slope is taken on as many of them, evenly spread: the pairs
 #: grow with the square.
-SLOPE_MOST = 500
+SLOPE_MOST = 300
 LEAST_FOR_TREND = 3
 
 

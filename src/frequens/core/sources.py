@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 
-from .events import Event, uncertainty_of_difference
+from .events import MICROSECONDS, SQRT_12, Event
 from .helping import cue_lead_pairs
 from .pauses import pause_pairs
 from .reps import Reps
@@ -36,7 +36,15 @@ def sources(reps: Reps) -> Mapping[str, float | None]:
 
 
 def _of_pairs(pairs: Iterable[tuple[Event | None, Event | None]]) -> float | None:
-    return _rms(uncertainty_of_difference(one, other) for one, other in pairs)
+    """Root mean square of the pairs' uncertainties, from the squares of their widths."""
+    total = count = 0
+    for one, other in pairs:
+        count += 1
+        if one is not None:
+            total += one.width_us * one.width_us
+        if other is not None:
+            total += other.width_us * other.width_us
+    return math.sqrt(total / count) / MICROSECONDS / SQRT_12 if count else None
 
 
 def _rms(values: Iterable[float]) -> float | None:

@@ -86,12 +86,10 @@ class Segment:
     attempts: tuple[Attempt, ...]
 
     @cached_property
-    def judged(self) -> list[tuple[Attempt, Judged]]:
-        """The judged attempts with what the rules see of them."""
+    def judged(self) -> list[Judged]:
+        """What the rules see of the judged attempts, in time order."""
         return [
-            (a, Judged(a.onset.met, a.onset.value))
-            for a in self.attempts
-            if a.onset.met is not None
+            Judged(a.onset.met, a.onset.value) for a in self.attempts if a.onset.met is not None
         ]
 
 
@@ -254,7 +252,7 @@ def decision_at_end(
 ) -> Decision:
     """What a rule says at a segment's end."""
     comfort = (comfort_of(reps, segment, rising_pause),) if rule["kind"] == "comfort" else ()
-    return decide(rule, [judged for _, judged in segment.judged], comfort)
+    return decide(rule, segment.judged, comfort)
 
 
 def _change(reps: Reps, segment: Segment, following: Segment | None) -> Change:
@@ -263,7 +261,7 @@ def _change(reps: Reps, segment: Segment, following: Segment | None) -> Change:
     if following is None or rule is None or rule["kind"] == "comfort":
         return Change("none", None)
     here, there = (reps.record.plan.place(s.approximation) for s in (segment, following))
-    judged = [j for _, j in segment.judged]
+    judged = segment.judged
     is_down = here is not None and there is not None and there < here
     said = first_said(rule, judged, "lower" if is_down else "raise")
     if said is None:
