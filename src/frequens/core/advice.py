@@ -63,7 +63,7 @@ def advice(evidence: Evidence) -> Advice:
     rule = with_defaults(reps.record.plan.rule or DEFAULT_RULE)
     rising = evidence.pauses.is_rising
     said = decision_at_end(reps, segment, rule, rising)
-    reasons = [_of_rule(rule, said, segment), *_small_sample(segment)]
+    reasons = [_of_rule(rule, said), *_small_sample(segment)]
     decision: Verdict = said.decision
     for guard in GUARDS:
         for reason, change in guard(evidence):
@@ -253,7 +253,7 @@ def _small_sample(segment: Segment) -> Iterator[Reason]:
     )
 
 
-def _of_rule(rule: Mapping[str, Any], said: Decision, segment: Segment) -> Reason:
+def _of_rule(rule: Mapping[str, Any], said: Decision) -> Reason:
     numbers = dict(said.numbers)
     code = {"raise": "rule_raise", "lower": "rule_lower"}.get(said.decision, said.reason)
     return Reason(code, _RULE_WORDS[rule["kind"]](numbers, said), numbers)
