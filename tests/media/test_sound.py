@@ -43,7 +43,7 @@ def test_clicks_lie_within_two_milliseconds_of_their_markers(kind, film_of, scri
 
 def test_the_overview_stands_out_at_clicks(film_of, script):
     path = film_of("60")
-    overview = read_sound(path, index_frames(path))
+    overview = read_sound(path, index_frames(path)).overview
     for rep in script.reps:
         if rep.marker is not None:
             at = int(rep.marker * OVERVIEW_RATE)

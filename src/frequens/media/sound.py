@@ -1,4 +1,4 @@
-"""The sound at its own time: a stream of samples without drift, and an overview for drawing."""
+"""The sound at its own time: samples without drift, an overview for drawing, and heard clicks."""
 
 from __future__ import annotations
 
@@ -13,13 +13,13 @@ from av.audio.stream import AudioStream
 from numpy.typing import NDArray
 from scipy import signal
 
+from .clicks import CLICK_BAND_HZ, Candidate, Listener
 from .container import open_film
 from .frames import FrameIndex
 from .samples import RATE, SamplePlacer, Samples
 
 #: Values a second in the overview.
 OVERVIEW_RATE = 200
-CLICK_BAND_HZ = (2_500.0, 12_000.0)
 FLOOR_DB = -100
 Report = Callable[[float], None]
 
@@ -94,17 +94,29 @@ def placed_sound(path: Path, origin: Fraction) -> Iterator[tuple[int, Samples]]:
         yield from placer.feed(None)
 
 
+@dataclass(frozen=True)
+class ReadSound:
+    """What one pass over a film's sound gives. Times of clicks are from the first frame on."""
+
+    overview: SoundOverview
+    clicks: list[Candidate]
+
+
 def read_sound(
     path: Path, index: FrameIndex, report: Report = lambda share: None
-) -> SoundOverview | None:
-    """Overview of a film's sound over the time its frames cover; None for a silent film."""
+) -> ReadSound | None:
+    """A film's sound over the time its frames cover; None for a silent film."""
     num, den = index.time_base
     origin = Fraction(index.pts[0] * num, den)
     length = max(1, index.duration_us * OVERVIEW_RATE // 1_000_000)
-    builder = _OverviewBuilder(length)
+    builder, listener = _OverviewBuilder(length), Listener()
     heard = False
     for position, samples in placed_sound(path, origin):
         heard = True
         builder.add(position, samples)
+        listener.add(position, samples)
         report(min(1.0, max(0.0, position * OVERVIEW_RATE / RATE / length)))
-    return builder.overview() if heard else None
+    if not heard:
+        return None
+    end_s = index.duration_us / 1_000_000
+    return ReadSound(builder.overview(), [c for c in listener.finish() if 0 <= c.t_s < end_s])

@@ -65,14 +65,16 @@ def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
 
 
 def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """The sound's overview, written to `sound`. Result: whether the film has sound."""
+    """The sound's overview to `sound`, heard clicks to `clicks`. Result: is there sound?"""
+    from .clicks import to_plain
     from .frames import FrameIndex
     from .sound import read_sound
 
-    overview = read_sound(Path(task["film"]), FrameIndex.load(Path(task["index"])), report)
-    if overview is not None:
-        Path(task["sound"]).write_bytes(overview.to_bytes())
-    return {"sound": overview is not None}
+    read = read_sound(Path(task["film"]), FrameIndex.load(Path(task["index"])), report)
+    if read is not None:
+        Path(task["sound"]).write_bytes(read.overview.to_bytes())
+        Path(task["clicks"]).write_text(json.dumps(to_plain(read.clicks)), encoding="utf-8")
+    return {"sound": read is not None}
 
 
 def film(task: Task, limits: Limits, report: Report) -> dict[str, Any]:

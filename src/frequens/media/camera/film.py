@@ -42,7 +42,8 @@ class FilmOptions:
     `fps` is the (mean) frame rate; with `variable` the intervals vary by half around it.
     `start_offset_s` delays the first frame's time stamp; `rotation` is the clockwise turn
     a player must apply (0, 90, 180, 270); `width` and `height` are as displayed; `noise`
-    is 0 to 1 in picture and sound; `numbered` paints frame numbers for tests.
+    is 0 to 1 in picture and sound, `clutter` (voices, tubs, hooves) in the sound; `numbered`
+    paints frame numbers for tests.
     """
 
     fps: Fraction = Fraction(30)
@@ -55,6 +56,7 @@ class FilmOptions:
     width: int = 1280
     height: int = 720
     noise: float = 0.02
+    clutter: float = 0.0
     numbered: bool = False
 
     def __post_init__(self) -> None:
@@ -68,6 +70,8 @@ class FilmOptions:
             raise ValueError("start offset must lie from 0 to 60 s")
         if not 0 <= self.noise <= 1:
             raise ValueError("noise must lie from 0 to 1")
+        if not 0 <= self.clutter <= 1:
+            raise ValueError("clutter must lie from 0 to 1")
 
 
 def shoot(
@@ -118,7 +122,9 @@ def _write(
     audio = container.add_stream("libopus" if options.codec == "vp9" else "aac", rate=RATE)
     audio.layout = "mono"
     audio.bit_rate = 96_000
-    sound = _sound_frames(soundtrack(script, options.noise), options.start_offset_s)
+    sound = _sound_frames(
+        soundtrack(script, options.noise, options.clutter), options.start_offset_s
+    )
     next_sound = next(sound, None)
     for number, (stamp, picture) in enumerate(
         zip(stamps, _pictures(script, options, time_base, stamps), strict=True)

@@ -7,30 +7,30 @@ from numpy.typing import NDArray
 from scipy import signal
 
 from ..samples import RATE, Samples
+from .clutter import Clicker, add, yard
 from .script import Script
 
+#: The clicker of Saltmarsh Steading.
+CLICKER = Clicker(((3_900.0, 0.62), (6_100.0, 0.38)), 0.0018, 0.11, 0.55, seed=1)
 
-def soundtrack(script: Script, noise: float = 0.02) -> Samples:
-    """Mono samples at 48 kHz for the whole script; `noise` is the breeze's level, 0 to 1.
 
-    A click's first sample lies on the marker's instant, rounded to a sample.
+def soundtrack(script: Script, noise: float = 0.02, clutter: float = 0.0) -> Samples:
+    """Mono samples at 48 kHz for the whole script.
+
+    `noise` is the breeze's level and `clutter` that of voices, tubs and hooves, 0 to 1. A
+    click's first sample lies on the marker's instant, rounded to a sample.
     """
     chance = np.random.default_rng(script.seed)
     track = _breeze(chance, round(script.length_s * RATE)) * noise
+    if clutter:
+        track += yard(np.random.default_rng(script.seed + 1), script.length_s) * clutter
     for rep in script.reps:
         if rep.marker is not None:
-            _add(track, rep.marker, _click(chance, 0.8))
-            _add(track, rep.marker + 0.11, _click(chance, 0.45))
+            add(track, rep.marker, CLICKER.press(chance) * 0.8)
+            add(track, rep.marker + CLICKER.gap_s, CLICKER.let_go(chance) * 0.8)
         if rep.step == "mouth" and rep.met:
-            _add(track, rep.onset + 0.2, _ring() * 0.25)
+            add(track, rep.onset + 0.2, _ring() * 0.25)
     return np.clip(track, -1, 1).astype(np.float32)
-
-
-def _add(track: NDArray[np.float64], at: float, sound: NDArray[np.float64]) -> None:
-    start = round(at * RATE)
-    if 0 <= start < len(track):
-        piece = sound[: len(track) - start]
-        track[start : start + len(piece)] += piece
 
 
 def _breeze(chance: np.random.Generator, length: int) -> NDArray[np.float64]:
@@ -38,13 +38,6 @@ def _breeze(chance: np.random.Generator, length: int) -> NDArray[np.float64]:
     low = signal.sosfilt(signal.butter(1, 500, fs=RATE, output="sos"), white)
     swell = 0.7 + 0.3 * np.sin(np.arange(length) / RATE * 0.8)
     return np.asarray(low / (np.std(low) or 1) * swell)
-
-
-def _click(chance: np.random.Generator, level: float) -> NDArray[np.float64]:
-    t = np.arange(round(0.012 * RATE)) / RATE
-    tone = np.sin(2 * np.pi * 3900 * t) + 0.6 * np.sin(2 * np.pi * 6100 * t + 0.7)
-    burst = 0.6 * tone + 0.4 * chance.standard_normal(len(t))
-    return np.asarray(level * burst * np.exp(-t / 0.0018))
 
 
 def _ring() -> NDArray[np.float64]:

@@ -11,6 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from django.utils import timezone
 from ninja import Query, Router, Status
 
+from frequens.media.clicks import MERGE_S, example_of, suggest
 from frequens.media.container import FilmFault
 from frequens.media.still_server import still_from_child
 
@@ -19,10 +20,14 @@ from .intake import plan_stages
 from .models import Film
 from .ranges import ranged_file
 from .receive import ReceiveFault, receive
-from .schemas import Fault, FilmOut, FramesOut, SimulateIn
+from .schemas import ClickOut, ClicksOut, Fault, FilmOut, FramesOut, SimulateIn
 from .tasks import take_in_film
 
 router = Router()
+#: More examples than these teach nothing new.
+MOST_EXAMPLES = 12
+#: Beyond twice the usual number, this many more can be asked for.
+SPARE_CLICKS = 30
 
 
 @router.get("", response=list[FilmOut], operation_id="films")
@@ -151,6 +156,27 @@ def review_copy(request: HttpRequest, film_id: uuid.UUID) -> Any:
 def sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The sound's overview: three rows of int8 at 200 a second (low, high, click band in dB)."""
     return _file(request, _indexed(request, film_id).sound_path, "application/octet-stream")
+
+
+@router.get("/{film_id}/clicks", response=ClicksOut, operation_id="clicks")
+def clicks(
+    request: HttpRequest, film_id: uuid.UUID, confirmed: Query[list[float] | None] = None
+) -> ClicksOut:
+    """Heard clicks, never data by themselves.
+
+    `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest.
+    """
+    candidates = _indexed(request, film_id).click_candidates
+    example = example_of(candidates, (confirmed or [])[:MOST_EXAMPLES])
+    found = suggest(candidates, example)
+    usual = sum(suggestion.score > 0 for suggestion in found)
+    most = 2 * usual + SPARE_CLICKS
+    return ClicksOut(
+        clicks=[ClickOut(t_s=s.t_s, score=s.score) for s in found[:most]],
+        usual=usual,
+        learned=example is not None,
+        merge_s=MERGE_S,
+    )
 
 
 @router.get("/{film_id}/original", operation_id="original")

@@ -117,7 +117,7 @@ def _task(film: Film, name: str) -> dict[str, Any]:
             "rotation": film.rotation,
             "lines": settings.REVIEW_LINES,
         }
-    return {**task, "sound": str(film.sound_path)}
+    return {**task, "sound": str(film.sound_path), "clicks": str(film.clicks_path)}
 
 
 def _apply(film: Film, name: str, result: dict[str, Any]) -> None:

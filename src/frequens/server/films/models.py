@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import shutil
 import uuid
 from functools import lru_cache
@@ -11,6 +12,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from frequens.media.clicks import Candidate, from_plain
 from frequens.media.frames import FrameIndex
 
 from ..workspaces.models import Owned
@@ -89,6 +91,11 @@ class Film(Owned):
         return self.folder / "sound.bin"
 
     @property
+    def clicks_path(self) -> Path:
+        """Candidates of heard clicks, as `frequens.media.clicks` writes them."""
+        return self.folder / "clicks.json"
+
+    @property
     def truth_path(self) -> Path:
         """What the simulated camera filmed, as a `frequens-session` document."""
         return self.folder / "truth.frequens.json"
@@ -97,6 +104,11 @@ class Film(Owned):
     def index(self) -> FrameIndex:
         """Every frame's time. Only once the frames are indexed."""
         return _load_index(self.index_path)
+
+    @property
+    def click_candidates(self) -> list[Candidate]:
+        """What may have been a click, in time order; none where the sound was not read."""
+        return _load_clicks(self.clicks_path) if self.clicks_path.exists() else []
 
     def stage_done(self, name: str) -> bool:
         """Whether this stage has come to a good end."""
@@ -118,6 +130,11 @@ class Film(Owned):
 def _load_index(path: Path) -> FrameIndex:
     # A film's index never changes once written, and its folder's name is its own.
     return FrameIndex.load(path)
+
+
+@lru_cache(maxsize=32)
+def _load_clicks(path: Path) -> list[Candidate]:
+    return from_plain(json.loads(path.read_text(encoding="utf-8")))
 
 
 class Stage(models.Model):

@@ -74,6 +74,29 @@ class FramesOut(Schema):
     nominal_us: int
 
 
+class ClickOut(Schema):
+    """A press that may have been heard: seconds of sound after the first frame, and a score.
+
+    Scores order the clicks of one film; they are no probabilities.
+    """
+
+    t_s: float
+    score: float
+
+
+class ClicksOut(Schema):
+    """Heard clicks, the likeliest first; the first `usual` of them are usually shown.
+
+    `learned`: confirmed clicks served as an example. A mark within `merge_s` of a click has
+    taken it up.
+    """
+
+    clicks: list[ClickOut]
+    usual: int
+    learned: bool
+    merge_s: float
+
+
 class Fault(Schema):
     """One sentence on what is wrong and what to do."""
 
