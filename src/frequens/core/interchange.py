@@ -6,9 +6,8 @@ that a round trip changes nothing.
 
 from __future__ import annotations
 
-import datetime as dt
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import fields
 from typing import Any, get_args
 
@@ -27,109 +26,35 @@ from .events import (
     Settings,
     Source,
 )
+from .reading import (
+    InvalidDocument,
+    Reader,
+    Reading,
+    date,
+    number,
+    one_of,
+    read_fields,
+    text,
+)
 from .rules import RULES
 
 FORMAT = "frequens-session"
 VERSION = 1
 LEVELS = ("food_lure", "empty_hand", "gesture", "target", "physical", "none")
-#: No film and no setting reaches this; it keeps absurd numbers from the arithmetic.
-LONGEST_S = 7 * 24 * 3600.0
-
-Fault = str
-Reader = Callable[["_Reading", str, Any], Any]
 
 
-class InvalidSession(ValueError):
-    """The document cannot be right. `faults` holds one line per fault, all of them."""
-
-    def __init__(self, faults: Sequence[Fault]):
-        super().__init__("\n".join(faults))
-        self.faults = tuple(faults)
+class InvalidSession(InvalidDocument):
+    """The session document cannot be right."""
 
 
-class _Reading:
-    """Collects the faults met while reading; a value that failed reads as None."""
-
-    def __init__(self) -> None:
-        self.faults: list[Fault] = []
-
-    def fault(self, path: str, text: str) -> None:
-        self.faults.append(f"{path}: {text}")
-
-    def mapping(self, path: str, value: Any, known: Sequence[str]) -> Mapping[str, Any]:
-        if not isinstance(value, Mapping):
-            self.fault(path, "not an object")
-            return {}
-        for key in value:
-            if key not in known:
-                self.fault(f"{path}.{key}" if path else str(key), "unknown key")
-        return value
-
-    def items(self, path: str, value: Any) -> Sequence[Any]:
-        if not isinstance(value, list):
-            self.fault(path, "not a list")
-            return []
-        return value
-
-
-def _number(low: float = -LONGEST_S, high: float = LONGEST_S, *, whole: bool = False) -> Reader:
-    def read(reading: _Reading, path: str, value: Any) -> float | int | None:
-        if isinstance(value, bool) or not isinstance(value, int | float):
-            reading.fault(path, "not a number")
-        elif not math.isfinite(value):
-            reading.fault(path, "not a finite number")
-        elif whole and value != int(value):
-            reading.fault(path, "not a whole number")
-        elif not low <= value <= high:
-            reading.fault(path, f"must lie from {low:g} to {high:g}, not {value:g}")
-        else:
-            return int(value) if whole else value
-        return None
-
-    return read
-
-
-def _text(*, longest: int = 4000, empty: bool = True) -> Reader:
-    def read(reading: _Reading, path: str, value: Any) -> str | None:
-        if not isinstance(value, str):
-            reading.fault(path, "not a text")
-        elif not empty and not value:
-            reading.fault(path, "must not be empty")
-        elif len(value) > longest:
-            reading.fault(path, f"longer than {longest} characters")
-        else:
-            return value
-        return None
-
-    return read
-
-
-def _one_of(*allowed: str) -> Reader:
-    def read(reading: _Reading, path: str, value: Any) -> str | None:
-        if isinstance(value, str) and value in allowed:
-            return value
-        reading.fault(path, f"must be one of {', '.join(allowed)}, not {value!r}")
-        return None
-
-    return read
-
-
-def _date(reading: _Reading, path: str, value: Any) -> str | None:
-    try:
-        return dt.date.fromisoformat(value).isoformat()
-    except (TypeError, ValueError):
-        reading.fault(path, f"not a date like 2026-05-02: {value!r}")
-        return None
-
-
-def _met(reading: _Reading, path: str, value: Any) -> bool | None:
+def _met(reading: Reading, path: str, value: Any) -> bool | None:
     if value is None or isinstance(value, bool):
         return value
     reading.fault(path, f"must be true, false or null, not {value!r}")
     return None
 
 
-def _conditions(reading: _Reading, path: str, value: Any) -> Mapping[str, Any] | None:
+def _conditions(reading: Reading, path: str, value: Any) -> Mapping[str, Any] | None:
     if not isinstance(value, Mapping):
         reading.fault(path, "not an object")
         return None
@@ -141,10 +66,10 @@ def _conditions(reading: _Reading, path: str, value: Any) -> Mapping[str, Any] |
     return value
 
 
-_time = _number()
-_length = _number(0)
-_key = _text(longest=200, empty=False)
-_label = _text(longest=200, empty=False)
+_time = number()
+_length = number(0)
+_key = text(longest=200, empty=False)
+_label = text(longest=200, empty=False)
 
 #: The readers of the fields a kind may have beside id, kind, t, width and source.
 KIND_FIELDS: Mapping[str, Mapping[str, Reader]] = {
@@ -152,27 +77,27 @@ KIND_FIELDS: Mapping[str, Mapping[str, Reader]] = {
     "bout_end": {},
     "criterion": {"approximation": _key},
     "cue": {"label": _label},
-    "prompt": {"level": _one_of(*LEVELS)},
+    "prompt": {"level": one_of(*LEVELS)},
     "onset": {
         "approximation": _key,
         "label": _label,
         "met": _met,
-        "value": _number(-1e9, 1e9),
+        "value": number(-1e9, 1e9),
         "conditions": _conditions,
         "link": _key,
     },
     "offset": {},
-    "marker": {"marker": _one_of(*get_args(MarkerKind)), "link": _key},
+    "marker": {"marker": one_of(*get_args(MarkerKind)), "link": _key},
     "reach": {},
-    "reward": {"placement": _label, "pieces": _number(1, 1000, whole=True), "link": _key},
+    "reward": {"placement": _label, "pieces": number(1, 1000, whole=True), "link": _key},
     "reset": {},
     "release": {},
     "other_behaviour": {"label": _label},
-    "sign": {"label": _label, "severity": _number(1, 3, whole=True)},
+    "sign": {"label": _label, "severity": number(1, 3, whole=True)},
     "off_task_start": {},
     "off_task_end": {},
     "no_cue_window": {"end_s": _time},
-    "note": {"text": _text()},
+    "note": {"text": text()},
 }
 REQUIRED: Mapping[str, tuple[str, ...]] = {
     "criterion": ("approximation",),
@@ -186,8 +111,8 @@ REQUIRED: Mapping[str, tuple[str, ...]] = {
 _COMMON: Mapping[str, Reader] = {
     "id": _key,
     "t": _time,
-    "width": _number(0, 3600),
-    "source": _one_of(*get_args(Source)),
+    "width": number(0, 3600),
+    "source": one_of(*get_args(Source)),
 }
 _EVENT_READERS: Mapping[str, Mapping[str, Reader]] = {
     kind: {**_COMMON, **fields} for kind, fields in KIND_FIELDS.items()
@@ -200,7 +125,7 @@ def read_session(document: Any) -> SessionRecord:
     `document` is what a JSON reader returns. Raises InvalidSession naming every fault
     by its path and the allowed range.
     """
-    reading = _Reading()
+    reading = Reading()
     known = ("format", "version", "session", "recording", "settings", "plan", "events")
     top = reading.mapping("", document, known)
     if not top:
@@ -223,45 +148,34 @@ def read_session(document: Any) -> SessionRecord:
     return record
 
 
-def _read_fields(
-    reading: _Reading, path: str, value: Any, readers: Mapping[str, Reader]
-) -> dict[str, Any]:
-    found = reading.mapping(path, value, tuple(readers))
-    return {
-        key: readers[key](reading, f"{path}.{key}", item)
-        for key, item in found.items()
-        if key in readers and not (item is None and readers[key] is not _met)
-    }
-
-
-def _read_facts(reading: _Reading, value: Any) -> SessionFacts:
-    name = _text(longest=200)
+def _read_facts(reading: Reading, value: Any) -> SessionFacts:
+    name = text(longest=200)
     readers: dict[str, Reader] = {
-        "date": _date,
+        "date": date,
         "learner": name,
         "behaviour": name,
         "start_s": _time,
         "end_s": _time,
     }
-    facts = SessionFacts(**_read_fields(reading, "session", value, readers))
+    facts = SessionFacts(**read_fields(reading, "session", value, readers))
     if facts.start_s is not None and facts.end_s is not None and facts.end_s < facts.start_s:
         reading.fault("session.end_s", f"before session.start_s ({facts.start_s:g})")
     return facts
 
 
-def _read_recording(reading: _Reading, value: Any) -> Recording:
-    readers: dict[str, Reader] = {"duration_s": _length, "av_offset_s": _number(-10, 10)}
-    read = _read_fields(reading, "recording", value, readers)
+def _read_recording(reading: Reading, value: Any) -> Recording:
+    readers: dict[str, Reader] = {"duration_s": _length, "av_offset_s": number(-10, 10)}
+    read = read_fields(reading, "recording", value, readers)
     return Recording(**{k: v for k, v in read.items() if v is not None})
 
 
-def _read_settings(reading: _Reading, value: Any) -> Settings:
-    readers: dict[str, Reader] = {f.name: _number(0, 3600) for f in fields(Settings)}
-    read = _read_fields(reading, "settings", value, readers)
+def _read_settings(reading: Reading, value: Any) -> Settings:
+    readers: dict[str, Reader] = {f.name: number(0, 3600) for f in fields(Settings)}
+    read = read_fields(reading, "settings", value, readers)
     return Settings(**{k: v for k, v in read.items() if v is not None})
 
 
-def _read_plan(reading: _Reading, value: Any) -> Plan:
+def _read_plan(reading: Reading, value: Any) -> Plan:
     known = ("rule", "approximations", "placement", *_PLAN_NUMBERS)
     found = reading.mapping("plan", value, known)
     steps: list[Approximation] = []
@@ -286,44 +200,44 @@ def _read_plan(reading: _Reading, value: Any) -> Plan:
     }
     return Plan(
         tuple(steps),
-        _read_rule(reading, found.get("rule")),
-        placement=_read_placement(reading, found.get("placement")),
+        read_rule(reading, "plan.rule", found.get("rule")),
+        placement=read_placement(reading, "plan.placement", found.get("placement")),
         **numbers,
     )
 
 
 _PLAN_NUMBERS: Mapping[str, Reader] = {
-    "rate_floor_per_min": _number(0, 1000),
-    "session_cap_s": _number(0, 24 * 3600),
-    "rep_cap": _number(1, 100_000, whole=True),
+    "rate_floor_per_min": number(0, 1000),
+    "session_cap_s": number(0, 24 * 3600),
+    "rep_cap": number(1, 100_000, whole=True),
 }
 
 
-def _read_placement(reading: _Reading, value: Any) -> Mapping[str, float] | None:
+def read_placement(reading: Reading, path: str, value: Any) -> Mapping[str, float] | None:
+    """Shares by placement that add up to 1."""
     if value is None:
         return None
     if not isinstance(value, Mapping):
-        reading.fault("plan.placement", "not an object")
+        reading.fault(path, "not an object")
         return None
     faults_before = len(reading.faults)
     shares = {
-        place: _number(0, 1)(reading, f"plan.placement.{place}", share)
-        for place, share in value.items()
+        place: number(0, 1)(reading, f"{path}.{place}", share) for place, share in value.items()
     }
     if len(reading.faults) == faults_before and abs(sum(shares.values()) - 1) > 0.001:
-        reading.fault("plan.placement", f"shares must add up to 1, not {sum(shares.values()):g}")
+        reading.fault(path, f"shares must add up to 1, not {sum(shares.values()):g}")
     return shares
 
 
-def _read_approximation(reading: _Reading, path: str, value: Any) -> Approximation | None:
+def _read_approximation(reading: Reading, path: str, value: Any) -> Approximation | None:
     readers: dict[str, Reader] = {
         "key": _key,
-        "title": _text(longest=400),
-        "mark_at": _one_of(*get_args(MarkAt)),
-        "hold_s": _number(0, 3600),
+        "title": text(longest=400),
+        "mark_at": one_of(*get_args(MarkAt)),
+        "hold_s": number(0, 3600),
         "fallback": _key,
     }
-    read = _read_fields(reading, path, value, readers)
+    read = read_fields(reading, path, value, readers)
     if not read.get("key"):
         if "key" not in read:
             reading.fault(f"{path}.key", "missing")
@@ -333,23 +247,24 @@ def _read_approximation(reading: _Reading, path: str, value: Any) -> Approximati
     return Approximation(**{k: v for k, v in read.items() if v is not None})
 
 
-def _read_rule(reading: _Reading, value: Any) -> Mapping[str, Any] | None:
+def read_rule(reading: Reading, path: str, value: Any) -> Mapping[str, Any] | None:
+    """One of the schools with its numbers."""
     if value is None:
         return None
     kind = value.get("kind") if isinstance(value, Mapping) else None
     if not isinstance(kind, str) or kind not in RULES:
-        reading.fault("plan.rule.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
+        reading.fault(f"{path}.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
         return None
     parameters = RULES[kind]
-    found = reading.mapping("plan.rule", value, ("kind", *parameters))
+    found = reading.mapping(path, value, ("kind", *parameters))
     faults_before = len(reading.faults)
-    for key, number in found.items():
+    for key, given in found.items():
         if key in parameters:
             whole = isinstance(parameters[key], int)
             low, high = (1, 1000) if whole else (0, 1)
             if key in ("miss", "lower_at") and whole:
                 low = 0
-            _number(low, high, whole=whole)(reading, f"plan.rule.{key}", number)
+            number(low, high, whole=whole)(reading, f"{path}.{key}", given)
     if len(reading.faults) == faults_before:
         for low_key, high_key in (
             ("lower", "raise"),
@@ -359,13 +274,13 @@ def _read_rule(reading: _Reading, value: Any) -> Mapping[str, Any] | None:
             numbers = {**parameters, **found}
             if low_key in parameters and numbers[low_key] > numbers[high_key]:
                 reading.fault(
-                    f"plan.rule.{low_key}",
+                    f"{path}.{low_key}",
                     f"must not be above {high_key} ({numbers[high_key]:g}): {numbers[low_key]:g}",
                 )
     return dict(found)
 
 
-def _read_events(reading: _Reading, value: Any) -> tuple[Event, ...]:
+def _read_events(reading: Reading, value: Any) -> tuple[Event, ...]:
     events: list[Event] = []
     for place, item in enumerate(reading.items("events", value)):
         event = _read_event(reading, f"events[{place}]", item)
@@ -374,7 +289,7 @@ def _read_events(reading: _Reading, value: Any) -> tuple[Event, ...]:
     return tuple(events)
 
 
-def _read_event(reading: _Reading, path: str, value: Any) -> Event | None:
+def _read_event(reading: Reading, path: str, value: Any) -> Event | None:
     if not isinstance(value, Mapping):
         reading.fault(path, "not an object")
         return None
@@ -384,7 +299,7 @@ def _read_event(reading: _Reading, path: str, value: Any) -> Event | None:
         return None
     faults_before = len(reading.faults)
     readers = _EVENT_READERS[kind]
-    read = _read_fields(reading, path, {k: v for k, v in value.items() if k != "kind"}, readers)
+    read = read_fields(reading, path, {k: v for k, v in value.items() if k != "kind"}, readers)
     for name in ("id", "t", *REQUIRED.get(kind, ())):
         if read.get(name) is None and not any(
             f.startswith(f"{path}.{name}:") for f in reading.faults[faults_before:]
@@ -408,14 +323,14 @@ def _read_event(reading: _Reading, path: str, value: Any) -> Event | None:
 
 def read_event(value: Any, path: str = "event") -> Event:
     """One event of a document. Raises InvalidSession naming every fault of it."""
-    reading = _Reading()
+    reading = Reading()
     event = _read_event(reading, path, value)
     if event is None:
         raise InvalidSession(reading.faults)
     return event
 
 
-def _check_whole(reading: _Reading, record: SessionRecord) -> None:
+def _check_whole(reading: Reading, record: SessionRecord) -> None:
     """Faults that only show when all parts are seen together."""
     places: dict[str, int] = {}
     for place, event in enumerate(record.events):
@@ -448,7 +363,7 @@ def _check_whole(reading: _Reading, record: SessionRecord) -> None:
 
 
 def _check_bounds(
-    reading: _Reading, path: str, event: Event, record: SessionRecord, has_bouts: bool
+    reading: Reading, path: str, event: Event, record: SessionRecord, has_bouts: bool
 ) -> None:
     at = event.t_us / MICROSECONDS
     duration = record.recording.duration_s

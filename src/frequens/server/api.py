@@ -4,9 +4,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
-from frequens.core import InvalidSession
+from frequens.core.reading import InvalidDocument
 
 from .films.api import router as films
+from .plans.api import behaviours_router, learners_router, plans_router
 from .reviews.api import router as sessions
 from .workspaces.api import router as account
 
@@ -20,9 +21,12 @@ api = NinjaAPI(
 api.add_router("/me", account)
 api.add_router("/films", films)
 api.add_router("/sessions", sessions)
+api.add_router("/learners", learners_router)
+api.add_router("/behaviours", behaviours_router)
+api.add_router("/plans", plans_router)
 
 
-@api.exception_handler(InvalidSession)
-def refuse_invalid(request: HttpRequest, invalid: InvalidSession) -> HttpResponse:
+@api.exception_handler(InvalidDocument)
+def refuse_invalid(request: HttpRequest, invalid: InvalidDocument) -> HttpResponse:
     """A document that cannot be right: every fault, one line each."""
     return api.create_response(request, {"faults": list(invalid.faults)}, status=422)

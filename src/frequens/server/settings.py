@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "frequens.server.workspaces",
     "frequens.server.films",
     "frequens.server.reviews",
+    "frequens.server.plans",
 ]
 
 MIDDLEWARE = [

@@ -76,8 +76,30 @@ export interface paths {
         /**
          * Remove
          * @description Remove a film and its files, and its session where no mark was ever made in it.
+         *
+         *     Marks on an only film keep their times; those on one clip of several go with it.
          */
         delete: operations["remove_film"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Make a film the next clip of another session.
+         */
+        post: operations["join_film"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -192,6 +214,28 @@ export interface paths {
          * @description The sound's overview: three rows of int8 at 200 a second (low, high, click band in dB).
          */
         get: operations["sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/clicks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clicks
+         * @description Heard clicks, never data by themselves.
+         *
+         *     `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest.
+         */
+        get: operations["clicks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -359,6 +403,238 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Learners */
+        get: operations["learners"];
+        put?: never;
+        /** Add Learner */
+        post: operations["add_learner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{learner_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Learner */
+        put: operations["change_learner"];
+        post?: never;
+        /**
+         * Remove Learner
+         * @description Remove a learner with its plans. Sessions keep the plan they were filmed under.
+         */
+        delete: operations["remove_learner"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Behaviours */
+        get: operations["behaviours"];
+        put?: never;
+        /**
+         * Add Behaviour
+         * @description A new behaviour. A document that cannot be a plan is refused with its faults.
+         */
+        post: operations["add_behaviour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Behaviour */
+        get: operations["behaviour"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Behaviour
+         * @description Remove a behaviour and its plans. Sessions keep the plan they were filmed under.
+         */
+        delete: operations["remove_behaviour"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Plan
+         * @description Keep a draft. Where the plan has gone on since, 409 and the plan as it stands.
+         */
+        put: operations["keep_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Versions */
+        get: operations["plan_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Version */
+        get: operations["plan_version"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}/plan.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Plan
+         * @description The plan as a `frequens-plan` file.
+         */
+        get: operations["export_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/behaviours/{behaviour_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Filmed For
+         * @description Say that a session was filmed for this behaviour: it takes the plan as it is now.
+         */
+        post: operations["filmed_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Starters */
+        get: operations["starters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Plan
+         * @description What can be said of a plan while it is written. Nothing is kept.
+         */
+        post: operations["read_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/calculators/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Calculate
+         * @description One of the core's planning calculators; a bad argument is refused by name.
+         */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -495,6 +771,17 @@ export interface components {
             fps: "24" | "25" | "30000/1001" | "30" | "50" | "60";
         };
         /**
+         * JoinIn
+         * @description The session a film becomes a clip of.
+         */
+        JoinIn: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+        };
+        /**
          * FramesOut
          * @description Every frame of a film: integer presentation times and their microseconds.
          */
@@ -512,8 +799,40 @@ export interface components {
             nominal_us: number;
         };
         /**
+         * ClickOut
+         * @description A press that may have been heard: seconds of sound after the first frame, and a score.
+         *
+         *     Scores order the clicks of one film; they are no probabilities.
+         */
+        ClickOut: {
+            /** T S */
+            t_s: number;
+            /** Score */
+            score: number;
+        };
+        /**
+         * ClicksOut
+         * @description Heard clicks, the likeliest first; the first `usual` of them are usually shown.
+         *
+         *     `learned`: confirmed clicks served as an example. A mark within `merge_s` of a click has
+         *     taken it up.
+         */
+        ClicksOut: {
+            /** Clicks */
+            clicks: components["schemas"]["ClickOut"][];
+            /** Usual */
+            usual: number;
+            /** Learned */
+            learned: boolean;
+            /** Merge S */
+            merge_s: number;
+        };
+        /**
          * SessionOut
-         * @description A session with its films. `marks` counts the events there are now.
+         * @description A session with its films in the order they were shot.
+         *
+         *     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
+         *     shaping plan it was filmed under.
          */
         SessionOut: {
             /**
@@ -539,6 +858,10 @@ export interface components {
             marks: number;
             /** Films */
             films: components["schemas"]["FilmOut"][];
+            /** Behaviour Id */
+            behaviour_id: string | null;
+            /** Plan Number */
+            plan_number: number | null;
         };
         /**
          * ImportedOut
@@ -635,6 +958,277 @@ export interface components {
             } | null;
             /** Faults */
             faults: string[];
+        };
+        /**
+         * LearnerOut
+         * @description A learner as it is kept.
+         */
+        LearnerOut: {
+            /** Name */
+            name: string;
+            /**
+             * Species
+             * @default
+             */
+            species: string;
+            /** Born */
+            born?: string | null;
+            /**
+             * Size
+             * @default
+             * @enum {string}
+             */
+            size: "" | "small" | "medium" | "large";
+            /**
+             * Health
+             * @default []
+             */
+            health: ("growing" | "old" | "pregnant" | "overweight" | "injured" | "ill" | "timid" | "bites_or_guards" | "food_allergy")[];
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * LearnerIn
+         * @description A learner as it is written down.
+         */
+        LearnerIn: {
+            /** Name */
+            name: string;
+            /**
+             * Species
+             * @default
+             */
+            species: string;
+            /** Born */
+            born?: string | null;
+            /**
+             * Size
+             * @default
+             * @enum {string}
+             */
+            size: "" | "small" | "medium" | "large";
+            /**
+             * Health
+             * @default []
+             */
+            health: ("growing" | "old" | "pregnant" | "overweight" | "injured" | "ill" | "timid" | "bites_or_guards" | "food_allergy")[];
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+        };
+        /**
+         * BehaviourRow
+         * @description A behaviour in the list of all.
+         */
+        BehaviourRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Learner Id
+             * Format: uuid
+             */
+            learner_id: string;
+            /** Name */
+            name: string;
+            /** Goal */
+            goal: string;
+            /** Steps */
+            steps: number;
+            /** Sessions */
+            sessions: number;
+        };
+        /**
+         * BehaviourOut
+         * @description A behaviour with its learner, its plan and the sessions filmed for it.
+         */
+        BehaviourOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            learner: components["schemas"]["LearnerOut"];
+            plan: components["schemas"]["PlanOut"];
+            /** Filmed */
+            filmed: components["schemas"]["FilmedOut"][];
+        };
+        /**
+         * FilmedOut
+         * @description A session filmed for a behaviour: the step it ended on, and reps judged at each step.
+         */
+        FilmedOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Date */
+            date: string | null;
+            /** Last Step */
+            last_step: string | null;
+            /** Judged */
+            judged: {
+                [key: string]: number;
+            };
+            /** Met */
+            met: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PlanOut
+         * @description A plan as it stands: version, draft and document.
+         */
+        PlanOut: {
+            /** Number */
+            number: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * BehaviourIn
+         * @description A new behaviour: from nothing, a starter plan, another behaviour's plan or a document.
+         */
+        BehaviourIn: {
+            /**
+             * Learner Id
+             * Format: uuid
+             */
+            learner_id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Starter */
+            starter?: string | null;
+            /** Copy Of */
+            copy_of?: string | null;
+            /** Document */
+            document?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * DraftIn
+         * @description A draft, and the version and revision it was made from.
+         */
+        DraftIn: {
+            /** Number */
+            number: number;
+            /** Revision */
+            revision: number;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * VersionOut
+         * @description A version of a plan and the number of sessions filmed under it.
+         */
+        VersionOut: {
+            /** Number */
+            number: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Steps */
+            steps: number;
+            /** Sessions */
+            sessions: number;
+        };
+        /**
+         * FilmedForIn
+         * @description A session that was filmed for the behaviour.
+         */
+        FilmedForIn: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+        };
+        /**
+         * StarterOut
+         * @description A starter plan.
+         */
+        StarterOut: {
+            /** Key */
+            key: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ReadOut
+         * @description What can be said of a plan; `faults` is what keeps it from being one.
+         */
+        ReadOut: {
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
+            /** Faults */
+            faults: string[];
+        };
+        /**
+         * RemarkOut
+         * @description One remark on a plan, at the place it belongs to.
+         */
+        RemarkOut: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "check" | "caution";
+            /** Code */
+            code: string;
+            /** Place */
+            place: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Mend */
+            mend: string | null;
+        };
+        /**
+         * ReadIn
+         * @description A plan to read through, for a learner.
+         */
+        ReadIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Learner Id */
+            learner_id?: string | null;
         };
     };
     responses: never;
@@ -809,6 +1403,41 @@ export interface operations {
             };
         };
     };
+    join_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     cancel_film: {
         parameters: {
             query?: never;
@@ -946,6 +1575,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    clicks: {
+        parameters: {
+            query?: {
+                confirmed?: number[] | null;
+            };
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClicksOut"];
+                };
             };
         };
     };
@@ -1171,6 +1824,405 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    learners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
+                };
+            };
+        };
+    };
+    add_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"];
+                };
+            };
+        };
+    };
+    change_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                learner_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"];
+                };
+            };
+        };
+    };
+    remove_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                learner_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    behaviours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourRow"][];
+                };
+            };
+        };
+    };
+    add_behaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BehaviourIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    behaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourOut"];
+                };
+            };
+        };
+    };
+    remove_behaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keep_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    plan_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"][];
+                };
+            };
+        };
+    };
+    plan_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    export_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    filmed_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmedForIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    starters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterOut"][];
+                };
+            };
+        };
+    };
+    read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOut"];
+                };
+            };
+        };
+    };
+    calculate: {
+        parameters: {
+            query: {
+                arguments: {
+                    [key: string]: unknown;
+                };
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Unprocessable Entity */

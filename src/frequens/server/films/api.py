@@ -15,12 +15,14 @@ from frequens.media.clicks import MERGE_S, example_of, suggest
 from frequens.media.container import FilmFault
 from frequens.media.still_server import still_from_child
 
+from ..reviews.clips import HasMarks, join, take_out
+from ..reviews.models import TrainingSession
 from ..workspaces.models import workspace_of
 from .intake import plan_stages
 from .models import Film
 from .ranges import ranged_file
 from .receive import ReceiveFault, receive
-from .schemas import ClickOut, ClicksOut, Fault, FilmOut, FramesOut, SimulateIn
+from .schemas import ClickOut, ClicksOut, Fault, FilmOut, FramesOut, JoinIn, SimulateIn
 from .tasks import take_in_film
 
 router = Router()
@@ -86,13 +88,32 @@ def film(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
 
 @router.delete("/{film_id}", response={204: None}, operation_id="remove_film")
 def remove(request: HttpRequest, film_id: uuid.UUID) -> Any:
-    """Remove a film and its files, and its session where no mark was ever made in it."""
+    """Remove a film and its files, and its session where no mark was ever made in it.
+
+    Marks on an only film keep their times; those on one clip of several go with it.
+    """
     found = Film.objects.get_or_404(request, film_id)
     session = found.session
+    take_out(found, request.user)
     found.delete()
     if session and not session.edits.exists() and not session.films.exists():
         session.delete()
     return Status(204, None)
+
+
+@router.post("/{film_id}/join", response={200: FilmOut, 409: Fault}, operation_id="join_film")
+def join_(request: HttpRequest, film_id: uuid.UUID, sent: JoinIn) -> Any:
+    """Make a film the next clip of another session."""
+    found = _indexed(request, film_id)
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, sent.session_id)
+    try:
+        join(found, session)
+    except HasMarks:
+        return Status(
+            409,
+            Fault(fault="This film is coded already: only one without marks can join."),
+        )
+    return FilmOut.from_film(found)
 
 
 @router.post("/{film_id}/cancel", response=FilmOut, operation_id="cancel_film")

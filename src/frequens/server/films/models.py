@@ -40,6 +40,8 @@ class Film(Owned):
     session = models.ForeignKey(
         "reviews.TrainingSession", null=True, on_delete=models.SET_NULL, related_name="films"
     )
+    #: Its place among the clips of its session.
+    place = models.PositiveSmallIntegerField(default=0)
     name = models.CharField(max_length=255)
     origin = models.CharField(max_length=10, choices=Origin, default=Origin.UPLOAD)
     #: What the simulated camera was asked for.
@@ -109,6 +111,11 @@ class Film(Owned):
     def click_candidates(self) -> list[Candidate]:
         """What may have been a click, in time order; none where the sound was not read."""
         return _load_clicks(self.clicks_path) if self.clicks_path.exists() else []
+
+    @property
+    def has_index(self) -> bool:
+        """Whether its frames' times are known, and so marks can stand on them."""
+        return self.index_path.exists()
 
     def stage_done(self, name: str) -> bool:
         """Whether this stage has come to a good end."""

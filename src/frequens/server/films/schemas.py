@@ -97,6 +97,12 @@ class ClicksOut(Schema):
     merge_s: float
 
 
+class JoinIn(Schema):
+    """The session a film becomes a clip of."""
+
+    session_id: uuid.UUID
+
+
 class Fault(Schema):
     """One sentence on what is wrong and what to do."""
 

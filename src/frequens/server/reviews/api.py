@@ -10,13 +10,13 @@ from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from frequens.core import InvalidSession, measure
-from frequens.core.bouts import BoutFault
+from frequens.core import InvalidSession
 
 from ..films.schemas import FilmOut
 from ..workspaces.models import workspace_of
 from .exchange import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
-from .folding import append_edits, fold, plan_of, session_record
+from .folding import append_edits, fold, plan_of
+from .measured import measured
 from .models import TrainingSession
 from .schemas import EditOut, EditsIn, EditsOut, Faults, FindingsOut, ImportedOut, SessionOut
 
@@ -26,6 +26,7 @@ router = Router()
 @router.get("", response=list[SessionOut], operation_id="sessions")
 def sessions(request: HttpRequest) -> list[SessionOut]:
     found = TrainingSession.objects.of(request).prefetch_related("films__stages")
+    found = found.select_related("plan_version")
     return [_out(session) for session in found]
 
 
@@ -73,15 +74,8 @@ def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> EditsO
 def findings(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """The session measured as it stands."""
     found = _owned(request, session_id)
-    last = found.edits.values_list("id", flat=True).last() or 0
-    try:
-        measured = measure(session_record(found))
-    except BoutFault as fault:
-        return FindingsOut(seq=last, findings=None, faults=[str(fault)])
-    except InvalidSession as invalid:
-        return FindingsOut(seq=last, findings=None, faults=list(invalid.faults))
     # Asked for after every mark, and plain values already: written without another look.
-    body = json.dumps({"seq": last, "findings": measured, "faults": []}, allow_nan=False)
+    body = json.dumps(vars(measured(found)), allow_nan=False)
     return HttpResponse(body, content_type="application/json")
 
 
@@ -132,6 +126,8 @@ def _edits_after(session: TrainingSession, after: int) -> EditsOut:
 
 def _out(session: TrainingSession) -> SessionOut:
     state = fold(session)
+    films = sorted(session.films.all(), key=lambda film: (film.place, film.created_at))
+    version = session.plan_version
     return SessionOut(
         id=session.pk,
         date=state.facts.get("date") or session.date,
@@ -140,5 +136,7 @@ def _out(session: TrainingSession) -> SessionOut:
         plan=dict(plan_of(session, state)),
         settings=session.settings,
         marks=len(state.events),
-        films=[FilmOut.from_film(film) for film in session.films.all()],
+        films=[FilmOut.from_film(film) for film in films],
+        behaviour_id=version.behaviour_id if version else None,
+        plan_number=version.number if version else None,
     )

@@ -14,8 +14,9 @@ from frequens.core.interchange import write_event
 from frequens.core.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 
 from ..workspaces.models import Workspace
-from .folding import append_edits, film_index, fold, plan_of, session_record, stored_event
+from .folding import append_edits, fold, plan_of, session_record
 from .models import TrainingSession
+from .timeline import Timeline
 
 MEDIA_TYPES = {"json": "application/json", "csv": "text/csv", "vtt": "text/vtt"}
 #: An imported file larger than this is not a coded session.
@@ -100,8 +101,8 @@ def _append(
     events: Sequence[Event],
     author: Any,
 ) -> None:
-    index = film_index(session)
-    puts = [{"op": "put", "event": stored_event(write_event(event), index)} for event in events]
+    timeline = Timeline.of(session)
+    puts = [{"op": "put", "event": timeline.stored_event(write_event(e))} for e in events]
     edits = [(uuid.uuid4().hex, body) for body in (*bodies, *puts)]
     _, refused = append_edits(session, edits, author)
     if refused:

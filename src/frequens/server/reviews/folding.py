@@ -9,9 +9,9 @@ from typing import Any
 from frequens.core import Event, InvalidSession, SessionRecord, read_session
 from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import FORMAT, VERSION, read_event
-from frequens.media.frames import FrameIndex
 
 from .models import Edit, TrainingSession
+from .timeline import Timeline
 
 FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s", "plan")
 #: Facts that stand elsewhere than in the document's `session`.
@@ -42,49 +42,6 @@ def fold(session: TrainingSession) -> Folded:
     return Folded(session.edits.values_list("body", flat=True))
 
 
-def film_index(session: TrainingSession) -> FrameIndex | None:
-    """Frame times of the session's film, None for a session without one."""
-    film = session.films.order_by("created_at").first()
-    if film is None or not film.index_path.exists():
-        return None
-    return film.index
-
-
-def document_event(stored: Mapping[str, Any], index: FrameIndex | None) -> dict[str, Any]:
-    """A stored event as the document writes it: a frame becomes its time and width.
-
-    Raises InvalidSession for a frame the film does not have.
-    """
-    event = dict(stored)
-    if "frame" not in event:
-        return event
-    frame, pts = event.pop("frame"), event.pop("pts", None)
-    if index is None:
-        raise InvalidSession(["event.frame: this session has no film"])
-    if not isinstance(frame, int) or not 0 <= frame < len(index):
-        raise InvalidSession([f"event.frame: must lie from 0 to {len(index) - 1}, not {frame!r}"])
-    if pts != index.pts[frame]:
-        raise InvalidSession([f"event.pts: frame {frame} has pts {index.pts[frame]}, not {pts!r}"])
-    event["t"] = index.times_us[frame] / MICROSECONDS
-    event["width"] = index.width_us(frame) / MICROSECONDS
-    event.setdefault("source", "video")
-    return event
-
-
-def stored_event(event: Mapping[str, Any], index: FrameIndex | None) -> dict[str, Any]:
-    """A document's event as it is stored: a picture's mark finds its frame again."""
-    stored = dict(event)
-    if index is None or event.get("source") != "video":
-        return stored
-    t_us, width_us = (round(event.get(key, 0) * MICROSECONDS) for key in ("t", "width"))
-    frame = index.first_after(t_us)
-    if index.times_us[frame] == t_us and index.width_us(frame) == width_us:
-        for key in ("t", "width"):
-            stored.pop(key, None)
-        stored |= {"frame": frame, "pts": index.pts[frame]}
-    return stored
-
-
 def session_record(session: TrainingSession, folded: Folded | None = None) -> SessionRecord:
     """The session as the core's record.
 
@@ -92,13 +49,14 @@ def session_record(session: TrainingSession, folded: Folded | None = None) -> Se
     removed is dropped, so that coding in progress can always be measured.
     """
     state = folded or fold(session)
-    index = film_index(session)
-    events = [read_event(document_event(stored, index)) for stored in state.events.values()]
-    duration_s = index.duration_us / MICROSECONDS if index else session.duration_s
+    timeline = Timeline.of(session)
+    events = [read_event(timeline.document_event(e)) for e in state.events.values()]
+    events += timeline.breaks(events)
+    duration_s = length_s(session, timeline)
     document = {
         "format": FORMAT,
         "version": VERSION,
-        "session": _facts(session, state, events, duration_s if index else None),
+        "session": _facts(session, state, events, duration_s if timeline.clips else None),
         "recording": {
             "duration_s": duration_s,
             "av_offset_s": state.facts.get("av_offset_s") or 0.0,
@@ -107,6 +65,13 @@ def session_record(session: TrainingSession, folded: Folded | None = None) -> Se
         "plan": plan_of(session, state),
     }
     return replace(read_session(document), events=_linked(events))
+
+
+def length_s(session: TrainingSession, timeline: Timeline) -> float | None:
+    """How long the session's recording is; a session without a film says so itself."""
+    if timeline.duration_us is None:
+        return session.duration_s
+    return timeline.duration_us / MICROSECONDS
 
 
 def plan_of(session: TrainingSession, folded: Folded) -> Mapping[str, Any]:
@@ -144,14 +109,14 @@ def _linked(events: list[Event]) -> tuple[Event, ...]:
     )
 
 
-def check_edit(body: Mapping[str, Any], index: FrameIndex | None, duration_s: float | None) -> None:
+def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | None) -> None:
     """Raise InvalidSession naming what is wrong with an edit."""
     op = body.get("op")
     if op == "put":
         stored = body.get("event")
         if not isinstance(stored, Mapping):
             raise InvalidSession(["event: not an object"])
-        event = read_event(document_event(stored, index))
+        event = read_event(timeline.document_event(stored))
         if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS):
             raise InvalidSession([f"event.t: outside the film: {event.t_us / MICROSECONDS:g}"])
     elif op == "drop":
@@ -184,13 +149,13 @@ def append_edits(
 
     Returns the client ids taken (old ones included) and, for each refused, its faults.
     """
-    index = film_index(session)
-    duration_s = index.duration_us / MICROSECONDS if index else session.duration_s
+    timeline = Timeline.of(session)
+    duration_s = length_s(session, timeline)
     taken: list[str] = []
     refused: dict[str, list[str]] = {}
     for client_id, body in edits:
         try:
-            check_edit(body, index, duration_s)
+            check_edit(body, timeline, duration_s)
         except InvalidSession as invalid:
             refused[client_id] = list(invalid.faults)
             continue

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import uuid
+from typing import TYPE_CHECKING
 
 from django.conf import settings
 from django.db import models
 
 from ..workspaces.models import Owned
+
+if TYPE_CHECKING:
+    from ..films.models import Film
 
 
 class TrainingSession(Owned):
@@ -22,6 +26,10 @@ class TrainingSession(Owned):
     learner = models.CharField(max_length=200, blank=True)
     behaviour = models.CharField(max_length=200, blank=True)
     plan = models.JSONField(default=dict)
+    #: The shaping plan it was filmed under, where there is one.
+    plan_version = models.ForeignKey(
+        "plans.PlanVersion", null=True, on_delete=models.SET_NULL, related_name="sessions"
+    )
     settings = models.JSONField(default=dict)
     #: Of a session without a film of its own, as its document says.
     duration_s = models.FloatField(null=True)
@@ -30,8 +38,25 @@ class TrainingSession(Owned):
     class Meta:
         ordering = ("-created_at", "-id")
 
+    @property
+    def clips(self) -> list[Film]:
+        """The session's films in the order they were shot, those that can be looked at."""
+        return [film for film in self.films.order_by("place", "created_at") if film.has_index]
+
     def __str__(self) -> str:
         return " · ".join(filter(None, (self.learner, self.behaviour, str(self.date or ""))))
+
+
+class Measured(models.Model):
+    """A session's findings as they were measured last; `state` says of which marks."""
+
+    session = models.OneToOneField(TrainingSession, on_delete=models.CASCADE)
+    state = models.TextField()
+    findings = models.JSONField(null=True)
+    faults = models.JSONField(default=list)
+
+    def __str__(self) -> str:
+        return f"{self.session} as measured"
 
 
 class Edit(models.Model):

@@ -12,7 +12,11 @@ from ..films.schemas import FilmOut
 
 
 class SessionOut(Schema):
-    """A session with its films. `marks` counts the events there are now."""
+    """A session with its films in the order they were shot.
+
+    `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
+    shaping plan it was filmed under.
+    """
 
     id: uuid.UUID
     date: dt.date | None
@@ -22,6 +26,8 @@ class SessionOut(Schema):
     settings: dict[str, Any]
     marks: int
     films: list[FilmOut]
+    behaviour_id: uuid.UUID | None
+    plan_number: int | None
 
 
 class EditIn(Schema):

@@ -1,0 +1,240 @@
+"""Learners, behaviours and plans over HTTP."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Count
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from frequens.core.reading import InvalidDocument
+from frequens.core.shaping import STARTERS, read_shaping_plan, remarks
+from frequens.core.shaping.document import FORMAT, VERSION
+
+from ..reviews.models import TrainingSession
+from ..reviews.schemas import Faults
+from ..workspaces.models import workspace_of
+from .calculators import CALCULATORS, calculate
+from .drafts import Overtaken, add_version, keep
+from .filmed import filmed_for, put_under
+from .models import Behaviour, Learner, PlanVersion
+from .schemas import (
+    BehaviourIn,
+    BehaviourOut,
+    BehaviourRow,
+    DraftIn,
+    FilmedForIn,
+    LearnerIn,
+    LearnerOut,
+    PlanOut,
+    ReadIn,
+    ReadOut,
+    RemarkOut,
+    StarterOut,
+    VersionOut,
+)
+
+learners_router = Router()
+behaviours_router = Router()
+plans_router = Router()
+
+
+@learners_router.get("", response=list[LearnerOut], operation_id="learners")
+def learners(request: HttpRequest) -> Any:
+    return Learner.objects.of(request)
+
+
+@learners_router.post("", response={201: LearnerOut}, operation_id="add_learner")
+def add_learner(request: HttpRequest, sent: LearnerIn) -> Any:
+    return Status(201, Learner.objects.create(workspace=workspace_of(request), **sent.dict()))
+
+
+@learners_router.put("/{learner_id}", response=LearnerOut, operation_id="change_learner")
+def change_learner(request: HttpRequest, learner_id: uuid.UUID, sent: LearnerIn) -> Any:
+    found: Learner = Learner.objects.get_or_404(request, learner_id)
+    for key, value in sent.dict().items():
+        setattr(found, key, value)
+    found.save()
+    return found
+
+
+@learners_router.delete("/{learner_id}", response={204: None}, operation_id="remove_learner")
+def remove_learner(request: HttpRequest, learner_id: uuid.UUID) -> Any:
+    """Remove a learner with its plans. Sessions keep the plan they were filmed under."""
+    Learner.objects.get_or_404(request, learner_id).delete()
+    return Status(204, None)
+
+
+@behaviours_router.get("", response=list[BehaviourRow], operation_id="behaviours")
+def behaviours(request: HttpRequest) -> list[BehaviourRow]:
+    found = Behaviour.objects.of(request).annotate(filmed=Count("versions__sessions"))
+    rows = []
+    for behaviour in found.prefetch_related("versions"):
+        document = list(behaviour.versions.all())[-1].document
+        rows.append(
+            BehaviourRow(
+                id=behaviour.pk,
+                learner_id=behaviour.learner_id,
+                name=behaviour.name,
+                goal=document.get("goal", ""),
+                steps=_in_use(document),
+                sessions=behaviour.filmed,
+            )
+        )
+    return rows
+
+
+@behaviours_router.post("", response={201: BehaviourOut, 422: Faults}, operation_id="add_behaviour")
+def add_behaviour(request: HttpRequest, sent: BehaviourIn) -> Any:
+    """A new behaviour. A document that cannot be a plan is refused with its faults."""
+    learner = Learner.objects.get_or_404(request, sent.learner_id)
+    plan = read_shaping_plan(_first_plan(request, sent))
+    name = sent.name.strip() or plan.get("behaviour") or "New behaviour"
+    with transaction.atomic():
+        behaviour = Behaviour.objects.create(
+            workspace=learner.workspace, learner=learner, name=name
+        )
+        add_version(behaviour, {**plan, "behaviour": name}, request.user)
+    return Status(201, _out(behaviour))
+
+
+def _first_plan(request: HttpRequest, sent: BehaviourIn) -> Any:
+    if sent.document is not None:
+        return sent.document
+    if sent.copy_of is not None:
+        original: Behaviour = Behaviour.objects.get_or_404(request, sent.copy_of)
+        return original.current.document
+    if sent.starter is not None:
+        if sent.starter not in STARTERS:
+            raise InvalidDocument([f"starter: no starter plan {sent.starter!r}"])
+        return STARTERS[sent.starter]
+    return {"format": FORMAT, "version": VERSION}
+
+
+@behaviours_router.get("/{behaviour_id}", response=BehaviourOut, operation_id="behaviour")
+def behaviour(request: HttpRequest, behaviour_id: uuid.UUID) -> BehaviourOut:
+    return _out(Behaviour.objects.get_or_404(request, behaviour_id))
+
+
+@behaviours_router.delete("/{behaviour_id}", response={204: None}, operation_id="remove_behaviour")
+def remove_behaviour(request: HttpRequest, behaviour_id: uuid.UUID) -> Any:
+    """Remove a behaviour and its plans. Sessions keep the plan they were filmed under."""
+    Behaviour.objects.get_or_404(request, behaviour_id).delete()
+    return Status(204, None)
+
+
+@behaviours_router.put(
+    "/{behaviour_id}/plan",
+    response={200: PlanOut, 409: PlanOut, 422: Faults},
+    operation_id="keep_plan",
+)
+def keep_plan(request: HttpRequest, behaviour_id: uuid.UUID, draft: DraftIn) -> Any:
+    """Keep a draft. Where the plan has gone on since, 409 and the plan as it stands."""
+    found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
+    try:
+        kept = keep(found, draft.document, draft.number, draft.revision, request.user)
+    except Overtaken as overtaken:
+        return Status(409, _plan_out(overtaken.current))
+    return _plan_out(kept)
+
+
+@behaviours_router.get(
+    "/{behaviour_id}/versions", response=list[VersionOut], operation_id="plan_versions"
+)
+def versions(request: HttpRequest, behaviour_id: uuid.UUID) -> list[VersionOut]:
+    found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
+    return [
+        VersionOut(
+            number=version.number,
+            saved_at=version.saved_at,
+            steps=_in_use(version.document),
+            sessions=version.filmed,
+        )
+        for version in found.versions.annotate(filmed=Count("sessions"))
+    ]
+
+
+@behaviours_router.get(
+    "/{behaviour_id}/versions/{number}", response=PlanOut, operation_id="plan_version"
+)
+def version(request: HttpRequest, behaviour_id: uuid.UUID, number: int) -> PlanOut:
+    found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
+    wanted = found.versions.filter(number=number).first()
+    if wanted is None:
+        raise Http404
+    return _plan_out(wanted)
+
+
+@behaviours_router.get("/{behaviour_id}/plan.json", operation_id="export_plan")
+def export_plan(request: HttpRequest, behaviour_id: uuid.UUID) -> HttpResponse:
+    """The plan as a `frequens-plan` file."""
+    found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
+    body = json.dumps(found.current.document, indent=1, ensure_ascii=False) + "\n"
+    response = HttpResponse(body, content_type="application/json; charset=utf-8")
+    name = "".join(c if c.isalnum() else "-" for c in str(found)) or "plan"
+    response["Content-Disposition"] = f'attachment; filename="{name}.frequens-plan.json"'
+    return response
+
+
+@behaviours_router.post("/{behaviour_id}/sessions", response={204: None}, operation_id="filmed_for")
+def filmed_for_(request: HttpRequest, behaviour_id: uuid.UUID, sent: FilmedForIn) -> Any:
+    """Say that a session was filmed for this behaviour: it takes the plan as it is now."""
+    found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, sent.session_id)
+    put_under(session, found.current, request.user)
+    return Status(204, None)
+
+
+@plans_router.get("/starters", response=list[StarterOut], operation_id="starters")
+def starters(request: HttpRequest) -> list[StarterOut]:
+    return [StarterOut(key=key, document=dict(plan)) for key, plan in STARTERS.items()]
+
+
+@plans_router.post("/read", response=ReadOut, operation_id="read_plan")
+def read_plan(request: HttpRequest, sent: ReadIn) -> ReadOut:
+    """What can be said of a plan while it is written. Nothing is kept."""
+    learner = None
+    if sent.learner_id is not None:
+        learner = Learner.objects.get_or_404(request, sent.learner_id).as_core
+    try:
+        plan = read_shaping_plan(sent.document)
+    except InvalidDocument as invalid:
+        return ReadOut(remarks=[], faults=list(invalid.faults))
+    return ReadOut(remarks=[RemarkOut.from_orm(r) for r in remarks(plan, learner)], faults=[])
+
+
+@plans_router.post(
+    "/calculators/{name}", response={200: dict[str, Any], 422: Faults}, operation_id="calculate"
+)
+def calculate_(request: HttpRequest, name: str, arguments: dict[str, Any]) -> Any:
+    """One of the core's planning calculators; a bad argument is refused by name."""
+    if name not in CALCULATORS:
+        raise Http404
+    return calculate(name, arguments)
+
+
+def _in_use(document: dict[str, Any]) -> int:
+    return sum(not step.get("retired") for step in document.get("approximations", []))
+
+
+def _plan_out(version: PlanVersion) -> PlanOut:
+    return PlanOut(
+        number=version.number,
+        revision=version.revision,
+        saved_at=version.saved_at,
+        document=version.document,
+    )
+
+
+def _out(behaviour: Behaviour) -> BehaviourOut:
+    return BehaviourOut(
+        id=behaviour.pk,
+        name=behaviour.name,
+        learner=LearnerOut.from_orm(behaviour.learner),
+        plan=_plan_out(behaviour.current),
+        filmed=filmed_for(behaviour),
+    )

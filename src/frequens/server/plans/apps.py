@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PlansConfig(AppConfig):
+    name = "frequens.server.plans"
+    label = "plans"

@@ -1,0 +1,49 @@
+"""What the sessions filmed for a behaviour came to, step by step."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+
+from frequens.core.shaping import session_plan
+
+from ..reviews.folding import append_edits
+from ..reviews.measured import measured
+from ..reviews.models import TrainingSession
+from .models import Behaviour, PlanVersion
+from .schemas import FilmedOut
+
+
+@transaction.atomic
+def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> None:
+    """The session takes a plan as it is; what becomes of the plan later does not touch it."""
+    facts = {
+        "learner": version.behaviour.learner.name,
+        "behaviour": version.behaviour.name,
+        "plan": session_plan(version.document),
+    }
+    append_edits(session, [(uuid.uuid4().hex, {"op": "facts", "set": facts})], author)
+    session.plan_version = version
+    session.save(update_fields=["plan_version"])
+
+
+def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
+    """The behaviour's sessions in the order of their days."""
+    found = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
+    return [_filmed(session) for session in found.order_by("date", "created_at")]
+
+
+def _filmed(session: TrainingSession) -> FilmedOut:
+    findings = measured(session, keep=True).findings
+    splits = findings["splits"] if findings else {"segments": [], "approximations": []}
+    named = [s for s in splits["approximations"] if s["approximation"] is not None]
+    steps = [s["approximation"] for s in splits["segments"] if s["attempts"]]
+    return FilmedOut(
+        session_id=session.pk,
+        date=session.date,
+        last_step=steps[-1] if steps else None,
+        judged={s["approximation"]: s["judged"] for s in named},
+        met={s["approximation"]: s["met"] for s in named},
+    )

@@ -1,0 +1,133 @@
+"""What the API says about learners, behaviours and plans."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from typing import Any, Literal
+
+from ninja import Field, Schema
+
+from frequens.core.shaping.remarks import Health
+
+
+class LearnerIn(Schema):
+    """A learner as it is written down."""
+
+    name: str = Field(min_length=1, max_length=200)
+    species: str = Field("", max_length=200)
+    born: dt.date | None = None
+    size: Literal["", "small", "medium", "large"] = ""
+    health: list[Health] = []
+    notes: str = Field("", max_length=4000)
+
+
+class LearnerOut(LearnerIn):
+    """A learner as it is kept."""
+
+    id: uuid.UUID
+
+
+class BehaviourIn(Schema):
+    """A new behaviour: from nothing, a starter plan, another behaviour's plan or a document."""
+
+    learner_id: uuid.UUID
+    name: str = Field("", max_length=200)
+    starter: str | None = None
+    copy_of: uuid.UUID | None = None
+    document: dict[str, Any] | None = None
+
+
+class BehaviourRow(Schema):
+    """A behaviour in the list of all."""
+
+    id: uuid.UUID
+    learner_id: uuid.UUID
+    name: str
+    goal: str
+    steps: int
+    sessions: int
+
+
+class FilmedOut(Schema):
+    """A session filmed for a behaviour: the step it ended on, and reps judged at each step."""
+
+    session_id: uuid.UUID
+    date: dt.date | None
+    last_step: str | None
+    judged: dict[str, int]
+    met: dict[str, int]
+
+
+class PlanOut(Schema):
+    """A plan as it stands: version, draft and document."""
+
+    number: int
+    revision: int
+    saved_at: dt.datetime
+    document: dict[str, Any]
+
+
+class BehaviourOut(Schema):
+    """A behaviour with its learner, its plan and the sessions filmed for it."""
+
+    id: uuid.UUID
+    name: str
+    learner: LearnerOut
+    plan: PlanOut
+    filmed: list[FilmedOut]
+
+
+class VersionOut(Schema):
+    """A version of a plan and the number of sessions filmed under it."""
+
+    number: int
+    saved_at: dt.datetime
+    steps: int
+    sessions: int
+
+
+class DraftIn(Schema):
+    """A draft, and the version and revision it was made from."""
+
+    number: int
+    revision: int
+    document: dict[str, Any]
+
+
+class RemarkOut(Schema):
+    """One remark on a plan, at the place it belongs to."""
+
+    sort: Literal["check", "caution"]
+    code: str
+    place: str
+    title: str
+    text: str
+    mend: str | None
+
+
+class ReadIn(Schema):
+    """A plan to read through, for a learner."""
+
+    document: dict[str, Any]
+    learner_id: uuid.UUID | None = None
+
+
+class ReadOut(Schema):
+    """What can be said of a plan; `faults` is what keeps it from being one."""
+
+    remarks: list[RemarkOut]
+    faults: list[str]
+
+
+class StarterOut(Schema):
+    """A starter plan."""
+
+    key: str
+    document: dict[str, Any]
+
+
+class FilmedForIn(Schema):
+    """A session that was filmed for the behaviour."""
+
+    session_id: uuid.UUID
