@@ -18,7 +18,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import signal
 
 from .samples import RATE, Samples
 
@@ -194,6 +193,9 @@ def find_candidates(samples: Samples, begin_s: float = 0.0) -> list[Candidate]:
 
 
 def _filtered(samples: Samples, band: tuple[float, float]) -> Wave:
+    # Seconds to import, and the server, which only ranks, never comes here.
+    from scipy import signal
+
     order = signal.butter(4, band, "bandpass", fs=RATE, output="sos")
     return np.asarray(signal.sosfilt(order, samples.astype(np.float64)))
 
