@@ -7,6 +7,8 @@ import { Films } from "./films/films";
 import { FindingsPage } from "./findings/findings-page";
 import { Login } from "./login/login";
 import { Password } from "./login/password";
+import { PlanPage } from "./plan/plan-page";
+import { PlansPage } from "./plan/plans-page";
 import { NoticeProvider } from "./ui/notice";
 import { NotFound } from "./ui/not-found";
 
@@ -32,6 +34,8 @@ const router = createBrowserRouter([
   { path: "/login", element: <Login /> },
   { path: "/", element: <Navigate to="/films" replace /> },
   { path: "/films", element: <Films /> },
+  { path: "/plans", element: <PlansPage /> },
+  { path: "/plans/:behaviourId", element: <PlanPage /> },
   { path: "/account", element: <Password /> },
   { path: "/sessions/:sessionId/bench", element: <Bench /> },
   { path: "/sessions/:sessionId/findings", element: <FindingsPage /> },

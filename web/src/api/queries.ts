@@ -38,6 +38,22 @@ export function useSessions() {
   });
 }
 
+/** The learners. */
+export function useLearners() {
+  return useQuery({
+    queryKey: ["learners"],
+    queryFn: async () => given(await api.GET("/api/learners")),
+  });
+}
+
+/** What the learners are taught. */
+export function useBehaviours() {
+  return useQuery({
+    queryKey: ["behaviours"],
+    queryFn: async () => given(await api.GET("/api/behaviours")),
+  });
+}
+
 /** One session with its films, asked for again while a film is on its way in. */
 export function useSession(id: string) {
   return useQuery({

@@ -1230,6 +1230,16 @@ export interface components {
             /** Learner Id */
             learner_id?: string | null;
         };
+        /**
+         * ArgumentsIn
+         * @description A calculator's arguments by name.
+         */
+        ArgumentsIn: {
+            /** Arguments */
+            arguments: {
+                [key: string]: unknown;
+            };
+        };
     };
     responses: never;
     parameters: never;
@@ -2201,18 +2211,18 @@ export interface operations {
     };
     calculate: {
         parameters: {
-            query: {
-                arguments: {
-                    [key: string]: unknown;
-                };
-            };
+            query?: never;
             header?: never;
             path: {
                 name: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArgumentsIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -1,22 +1,26 @@
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, type FilmOut, type SessionOut } from "../api/client";
+import { api, faultsOf, type FilmOut, type SessionOut } from "../api/client";
+import { useBehaviours, useLearners } from "../api/queries";
 import { freshId } from "../bench/marks";
 import { Button } from "../ui/button";
+import { useNotice } from "../ui/notice";
 import { counted, shortClock } from "../ui/times";
-import { day } from "../ui/words";
+import { crumbOf, day } from "../ui/words";
 import { StageLine } from "./stage-line";
 
 interface FilmRowProps {
   film: FilmOut;
   session: SessionOut | undefined;
+  /** Sessions this film could be a clip more of. */
+  others: SessionOut[];
   onChanged: () => void;
   onRemove: (film: FilmOut) => void;
 }
 
 /** One film: its picture, whose session it shows, how far it has come, and the next thing to do. */
-export function FilmRow({ film, session, onChanged, onRemove }: FilmRowProps) {
+export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowProps) {
   const act = async (what: "cancel" | "resume") => {
     await api.POST(`/api/films/{film_id}/${what}`, { params: { path: { film_id: film.id } } });
     onChanged();
@@ -31,6 +35,12 @@ export function FilmRow({ film, session, onChanged, onRemove }: FilmRowProps) {
       <div className="min-w-0">
         <h2 className="truncate text-[16px] font-semibold">{film.name}</h2>
         {session && <SessionFacts session={session} onChanged={onChanged} />}
+        {session && film.usable && (
+          <p className="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-[13px]">
+            <FilmedFor session={session} onChanged={onChanged} />
+            <ClipOf film={film} session={session} others={others} onChanged={onChanged} />
+          </p>
+        )}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
         <div className="mt-2">
           {film.state === "failed" ? (
@@ -118,6 +128,100 @@ function Poster({ film }: { film: FilmOut }) {
   );
 }
 
+const SELECT = "max-w-64 rounded border border-transparent bg-transparent hover:border-line";
+
+interface AssignProps {
+  session: SessionOut;
+  onChanged: () => void;
+}
+
+/** Under which plan the session was filmed; it keeps the steps as they are now. */
+function FilmedFor({ session, onChanged }: AssignProps) {
+  const learners = useLearners();
+  const behaviours = useBehaviours();
+  const tell = useNotice();
+  if (!behaviours.data?.length) return null;
+  const nameOf = (learner: string) => learners.data?.find((l) => l.id === learner)?.name ?? "";
+  const put = async (behaviour: string) => {
+    const answer = await api.POST("/api/behaviours/{behaviour_id}/sessions", {
+      params: { path: { behaviour_id: behaviour } },
+      body: { session_id: session.id },
+    });
+    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
+    onChanged();
+  };
+  return (
+    <label className="flex items-center gap-1 text-soft">
+      plan
+      <select
+        aria-label="Plan it was filmed under"
+        value={session.behaviour_id ?? ""}
+        onChange={(event) => void put(event.target.value)}
+        className={`${SELECT} text-ink`}
+      >
+        <option value="" disabled>
+          none yet
+        </option>
+        {behaviours.data.map((b) => (
+          <option key={b.id} value={b.id}>
+            {nameOf(b.learner_id)} · {b.name}
+          </option>
+        ))}
+      </select>
+      {session.behaviour_id && (
+        <Link className="underline underline-offset-3" to={`/plans/${session.behaviour_id}`}>
+          to the plan
+        </Link>
+      )}
+    </label>
+  );
+}
+
+/** Whether the film is one of several clips of a session; one without marks can join another. */
+function ClipOf({
+  film,
+  session,
+  others,
+  onChanged,
+}: AssignProps & { film: FilmOut; others: SessionOut[] }) {
+  const tell = useNotice();
+  if (session.films.length > 1) {
+    const place = session.films.findIndex((clip) => clip.id === film.id) + 1;
+    return (
+      <span className="text-soft">
+        clip {place} of {session.films.length}
+      </span>
+    );
+  }
+  if (session.marks > 0 || others.length === 0) return null;
+  const join = async (to: string) => {
+    const answer = await api.POST("/api/films/{film_id}/join", {
+      params: { path: { film_id: film.id } },
+      body: { session_id: to },
+    });
+    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
+    onChanged();
+  };
+  return (
+    <label className="flex items-center gap-1 text-soft">
+      one more clip of
+      <select
+        aria-label="One more clip of"
+        value=""
+        onChange={(event) => void join(event.target.value)}
+        className={SELECT}
+      >
+        <option value="">no other session</option>
+        {others.map((other) => (
+          <option key={other.id} value={other.id}>
+            {crumbOf(other) || other.films[0]?.name} · {counted(other.marks, "mark")}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
 const FACTS = [
   { key: "learner", label: "Learner", width: "w-32" },
   { key: "behaviour", label: "Behaviour", width: "w-56" },
@@ -149,7 +253,7 @@ function SessionFacts({ session, onChanged }: { session: SessionOut; onChanged: 
     <p className="-ml-1 flex flex-wrap items-center gap-x-1">
       {FACTS.map(({ key, label, width }) => (
         <input
-          key={key}
+          key={`${key} ${session[key]}`}
           aria-label={label}
           placeholder={`${label} …`}
           defaultValue={session[key]}

@@ -111,6 +111,9 @@ export function Films() {
                 key={film.id}
                 film={film}
                 session={sessionOf(film)}
+                others={
+                  sessions.data?.filter((s) => s.films.length > 0 && s.id !== film.session_id) ?? []
+                }
                 onChanged={refresh}
                 onRemove={remove}
               />

@@ -36,6 +36,9 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
         {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
         <span className="flex-1" />
         <nav aria-label="Main" className="flex gap-5 max-md:gap-3">
+          <NavLink to="/plans" className={TAB}>
+            Plans
+          </NavLink>
           <NavLink to="/films" className={TAB}>
             Films
           </NavLink>

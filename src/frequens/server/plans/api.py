@@ -23,6 +23,7 @@ from .drafts import Overtaken, add_version, keep
 from .filmed import filmed_for, put_under
 from .models import Behaviour, Learner, PlanVersion
 from .schemas import (
+    ArgumentsIn,
     BehaviourIn,
     BehaviourOut,
     BehaviourRow,
@@ -210,11 +211,11 @@ def read_plan(request: HttpRequest, sent: ReadIn) -> ReadOut:
 @plans_router.post(
     "/calculators/{name}", response={200: dict[str, Any], 422: Faults}, operation_id="calculate"
 )
-def calculate_(request: HttpRequest, name: str, arguments: dict[str, Any]) -> Any:
+def calculate_(request: HttpRequest, name: str, sent: ArgumentsIn) -> Any:
     """One of the core's planning calculators; a bad argument is refused by name."""
     if name not in CALCULATORS:
         raise Http404
-    return calculate(name, arguments)
+    return calculate(name, sent.arguments)
 
 
 def _in_use(document: dict[str, Any]) -> int:

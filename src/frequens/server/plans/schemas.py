@@ -120,6 +120,12 @@ class ReadOut(Schema):
     faults: list[str]
 
 
+class ArgumentsIn(Schema):
+    """A calculator's arguments by name."""
+
+    arguments: dict[str, Any]
+
+
 class StarterOut(Schema):
     """A starter plan."""
 

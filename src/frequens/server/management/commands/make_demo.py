@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 import random
 import uuid
@@ -13,16 +14,53 @@ from django.db import transaction
 
 from frequens.core import Event, read_session
 from frequens.core.interchange import write_event
+from frequens.core.shaping import STARTERS
 from frequens.media.frames import FrameIndex
 
 from ...films.intake import plan_stages, take_in
 from ...films.models import Film
+from ...plans.drafts import add_version
+from ...plans.filmed import put_under
+from ...plans.models import Behaviour, Learner
 from ...reviews.folding import append_edits
 from ...workspaces.models import Membership, Workspace
 
 WORKSPACE = "Saltmarsh Steading"
 USERNAME = "wren"
 PASSWORD = "bell-rope-and-barley"
+LEARNERS: tuple[tuple[dict[str, Any], str], ...] = (
+    (
+        {
+            "name": "Thistle",
+            "species": "goat",
+            "born": dt.date(2022, 4, 11),
+            "size": "medium",
+            "health": ["pregnant"],
+            "notes": "In kid. Horns: mind ropes.",
+        },
+        "bell",
+    ),
+    (
+        {
+            "name": "Pepper",
+            "species": "hen",
+            "born": dt.date(2024, 5, 2),
+            "size": "small",
+            "health": ["timid"],
+        },
+        "disc",
+    ),
+    (
+        {
+            "name": "Bramble",
+            "species": "pony",
+            "born": dt.date(2009, 6, 20),
+            "size": "large",
+            "health": ["old", "overweight"],
+        },
+        "stand",
+    ),
+)
 #: Large enough for the bench's stage, small enough to be filmed while one waits.
 SIZE = {"width": 960, "height": 540}
 #: Kinds the first form of the bench codes, and the change of criterion between them.
@@ -39,8 +77,11 @@ class Command(BaseCommand):
         if Film.objects.filter(workspace=workspace, state=Film.State.READY).exists():
             return
         Film.objects.filter(workspace=workspace).delete()
+        bell = self._plans(workspace)
         coded = self._film(workspace, "Thistle, bell rope, evening.mp4", 66, seed=11)
         self._code(coded)
+        assert coded.session is not None
+        put_under(coded.session, bell.current, None)
         self._film(workspace, "Thistle, bell rope, next morning.mp4", 20, seed=5)
 
     @transaction.atomic
@@ -52,6 +93,20 @@ class Command(BaseCommand):
             user = users.objects.create_user(USERNAME, password=PASSWORD)
         Membership.objects.get_or_create(workspace=workspace, user=user)
         return workspace
+
+    @transaction.atomic
+    def _plans(self, workspace: Workspace) -> Behaviour:
+        """The learners and what they are taught; returns the behaviour that is filmed."""
+        Learner.objects.filter(workspace=workspace).delete()
+        made = []
+        for facts, starter in LEARNERS:
+            learner = Learner.objects.create(workspace=workspace, **facts)
+            behaviour = Behaviour.objects.create(
+                workspace=workspace, learner=learner, name=STARTERS[starter]["behaviour"]
+            )
+            add_version(behaviour, STARTERS[starter], None)
+            made.append(behaviour)
+        return made[0]
 
     def _film(self, workspace: Workspace, name: str, length_s: float, seed: int) -> Film:
         film = Film.objects.create(
