@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 
-import { api, given, type FilmOut } from "./client";
+import { api, given, type FilmOut, type SessionOut } from "./client";
 import type { Findings } from "./findings";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
@@ -64,19 +64,48 @@ export function useSession(id: string) {
   });
 }
 
-/** Every frame's time of a film. */
-export function useFrames(filmId: string | undefined) {
+/** Every frame's time of several films, by film. */
+export function useFrames(films: FilmOut[]) {
+  const ids = films.map((film) => film.id);
   return useQuery({
-    queryKey: ["frames", filmId],
-    enabled: filmId !== undefined,
+    queryKey: ["frames", ids],
+    enabled: ids.length > 0,
+    staleTime: Infinity,
+    queryFn: async () => {
+      const answers = await Promise.all(
+        ids.map((film_id) =>
+          api.GET("/api/films/{film_id}/frames", { params: { path: { film_id } } }),
+        ),
+      );
+      return answers.map((answer, n) => ({ id: ids[n] ?? "", frames: given(answer) }));
+    },
+  });
+}
+
+export interface PlannedCondition {
+  name: string;
+  levels?: string[];
+}
+
+const NONE: PlannedCondition[] = [];
+
+/** The conditions to vary of the plan a session was filmed under. */
+export function usePlanned(session: SessionOut | undefined): PlannedCondition[] {
+  const behaviour_id = session?.behaviour_id ?? "";
+  const number = session?.plan_number ?? 0;
+  const version = useQuery({
+    queryKey: ["version", behaviour_id, number],
+    enabled: behaviour_id !== "",
     staleTime: Infinity,
     queryFn: async () =>
       given(
-        await api.GET("/api/films/{film_id}/frames", {
-          params: { path: { film_id: filmId ?? "" } },
+        await api.GET("/api/behaviours/{behaviour_id}/versions/{number}", {
+          params: { path: { behaviour_id, number } },
         }),
       ),
   });
+  const document = version.data?.document as { conditions?: PlannedCondition[] } | undefined;
+  return document?.conditions ?? NONE;
 }
 
 /** The session measured as of the change `seq`. */

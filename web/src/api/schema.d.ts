@@ -21,6 +21,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Preferences
+         * @description Keep the user's settings, all of them.
+         */
+        put: operations["set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -641,13 +661,34 @@ export interface components {
     schemas: {
         /**
          * Me
-         * @description The logged-in user and the workspace that user's new films go to.
+         * @description The logged-in user, their settings, and the workspace their new films go to.
          */
         Me: {
             /** Username */
             username: string;
             /** Workspace */
             workspace: string;
+            preferences: components["schemas"]["PreferencesIO"];
+        };
+        /**
+         * PreferencesIO
+         * @description A user's own settings; what is not set is left at its default.
+         *
+         *     `keys`: the key of each action by name. `lag_s` and `lag_sd_s`: the reviewer's own
+         *     reaction lag and its spread in seconds, as the tap test found them or as set by hand.
+         */
+        PreferencesIO: {
+            /**
+             * Keys
+             * @default {}
+             */
+            keys: {
+                [key: string]: string;
+            };
+            /** Lag S */
+            lag_s?: number | null;
+            /** Lag Sd S */
+            lag_sd_s?: number | null;
         };
         /**
          * FilmOut
@@ -1265,6 +1306,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesIO"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesIO"];
                 };
             };
         };

@@ -3,9 +3,10 @@ import { useRef } from "react";
 
 import { csrfToken, faultsOf } from "../api/client";
 import { useNotice } from "../ui/notice";
+import { milliseconds } from "../ui/times";
 import type { EditLog } from "./edit-log";
-import type { FrameTimes } from "./frame-times";
 import type { EditBody } from "./marks";
+import type { Clicks } from "./use-clicks";
 import type { Desk } from "./use-desk";
 
 const ITEM = "block cursor-pointer rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair";
@@ -14,17 +15,21 @@ interface BenchMenuProps {
   sessionId: string;
   desk: Desk;
   log: EditLog;
-  times: FrameTimes;
+  clicks: Clicks;
   showKeys: () => void;
+  compare: () => void;
 }
 
 /** What is needed now and then: the session's bounds, open formats, the keys. */
-export function BenchMenu({ sessionId, desk, log, times, showKeys }: BenchMenuProps) {
+export function BenchMenu(props: BenchMenuProps) {
+  const { sessionId, desk, log, clicks, showKeys, compare } = props;
   const file = useRef<HTMLInputElement>(null);
   const tell = useNotice();
 
   const bound = (key: "start_s" | "end_s") => {
-    log.apply([{ op: "facts", set: { [key]: times.us(desk.frame) / 1e6 } }]);
+    log.apply([
+      { op: "facts", set: { [key]: (desk.clip.startUs + desk.clip.times.us(desk.frame)) / 1e6 } },
+    ]);
     tell(
       key === "start_s"
         ? "Training time counts from here, or from the first mark if that is earlier."
@@ -32,6 +37,22 @@ export function BenchMenu({ sessionId, desk, log, times, showKeys }: BenchMenuPr
       { label: "Undo", run: () => log.undo() },
     );
   };
+
+  /** The click that is seen on this frame was heard at: sound minus picture. */
+  const setOffset = () => {
+    const heard = clicks.nearest(desk.here);
+    if (!heard) {
+      tell("No click was heard within a second of this frame.");
+      return;
+    }
+    const offset = Math.round((heard.soundS - desk.here) * 1e6) / 1e6;
+    log.apply([{ op: "facts", set: { av_offset_s: offset } }]);
+    tell(
+      `The sound lies ${milliseconds(offset)} against the picture. That is taken off every heard mark.`,
+      { label: "Undo", run: () => log.undo() },
+    );
+  };
+  const offset = desk.timeline.soundOffsetS;
 
   const read = async (chosen: File) => {
     const before = [...log.snapshot().folded.events.values()];
@@ -94,6 +115,21 @@ export function BenchMenu({ sessionId, desk, log, times, showKeys }: BenchMenuPr
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => bound("end_s")}>
             Training ends at this frame
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={setOffset}>
+            The nearest click is seen on this frame
+            {offset !== 0 && <span className="num text-soft"> (now {milliseconds(offset)})</span>}
+          </DropdownMenu.Item>
+          {offset !== 0 && (
+            <DropdownMenu.Item
+              className={ITEM}
+              onSelect={() => log.apply([{ op: "facts", set: { av_offset_s: 0 } }])}
+            >
+              Sound and picture agree
+            </DropdownMenu.Item>
+          )}
+          <DropdownMenu.Item className={ITEM} onSelect={compare}>
+            Two reps side by side …
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           {(["json", "csv", "vtt"] as const).map((form) => (

@@ -1,8 +1,9 @@
-import { useCallback, useEffect, useMemo, useState, type RefObject } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import type { FilmOut, SessionOut } from "../api/client";
-import { useFrames, useSession } from "../api/queries";
+import type { Rep } from "../api/findings";
+import { useFrames, usePlanned, useSession, type PlannedCondition } from "../api/queries";
 import { StageLine } from "../films/stage-line";
 import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
@@ -10,36 +11,53 @@ import { Fault, Wait } from "../ui/states";
 import { clock, latency, uncertainty } from "../ui/times";
 import { crumbOf } from "../ui/words";
 import { BenchMenu } from "./bench-menu";
-import { ContactStrip } from "./contact-strip";
+import { CompareDialog } from "./compare-dialog";
+import { ContactStrip, STRIP_ROW, type StripRows } from "./contact-strip";
 import { EditLog } from "./edit-log";
 import { FrameTimes } from "./frame-times";
+import { useKeyMap, usePreferences } from "./key-map";
 import { KeyCard, useKeys } from "./keys";
 import { MarkBar, MarkRow } from "./mark-bar";
 import { wordsOf } from "./marks";
-import { RepLadder } from "./rep-ladder";
+import { PassBar } from "./pass-bar";
+import { Picture } from "./picture";
+import { USUAL_LAG } from "./reaction";
+import { RepLadder, type Missing } from "./rep-ladder";
 import { SavedCorner } from "./saved-corner";
 import { SessionRibbon } from "./session-ribbon";
 import { StepBar } from "./step-bar";
-import { useSoundOverview } from "./sound-overview";
+import { Timeline, type Clip } from "./timeline";
+import { useClicks } from "./use-clicks";
 import { useDesk, type Desk } from "./use-desk";
+import { useFixPass } from "./use-fix-pass";
 import { SPEEDS, useStage, type Stage } from "./use-stage";
 
 /** A wide film fills the stage; an upright one stands in it. */
-const STAGE_HEIGHT = 398;
+const STAGE_HEIGHT = 384;
 
-/** The bench: a session's film, frame by frame, and its reps. */
+/** The bench: a session's films, frame by frame, and its reps. */
 export function Bench() {
   const sessionId = useParams()["sessionId"] ?? "";
   const session = useSession(sessionId);
-  const film = session.data?.films.find((f) => f.usable);
-  const frames = useFrames(film?.id);
-  const times = useMemo(() => (frames.data ? new FrameTimes(frames.data) : null), [frames.data]);
+  const films = useMemo(() => session.data?.films.filter((f) => f.usable) ?? [], [session.data]);
+  const frames = useFrames(films);
+  const planned = usePlanned(session.data);
   const crumb = session.data ? crumbOf(session.data) : "";
   const title = `Bench${crumb ? ` · ${crumb}` : ""}`;
+  const times = useMemo(
+    () => frames.data && new Map(frames.data.map((f) => [f.id, new FrameTimes(f.frames)])),
+    [frames.data],
+  );
 
-  if (session.data && film && times) {
+  if (session.data && films.length > 0 && times) {
     return (
-      <BenchDesk key={film.id} session={session.data} film={film} times={times} title={title} />
+      <BenchSession
+        session={session.data}
+        films={films}
+        times={times}
+        planned={planned}
+        title={title}
+      />
     );
   }
   const fault = session.error ?? frames.error;
@@ -48,7 +66,7 @@ export function Bench() {
       <main className="p-[18px]">
         {fault ? (
           <Fault error={fault} />
-        ) : session.data && !film ? (
+        ) : session.data && films.length === 0 ? (
           <NoFilmYet session={session.data} />
         ) : (
           <Wait>Fetching the film's frame times</Wait>
@@ -80,16 +98,18 @@ function NoFilmYet({ session }: { session: SessionOut }) {
   );
 }
 
-interface DeskProps {
+interface SessionProps {
   session: SessionOut;
-  film: FilmOut;
-  times: FrameTimes;
+  films: FilmOut[];
+  times: Map<string, FrameTimes>;
+  planned: PlannedCondition[];
   title: string;
 }
 
-function BenchDesk({ session, film, times, title }: DeskProps) {
+/** The session's edits and its clips; the desk is that of one clip at a time. */
+function BenchSession({ session, films, times, planned, title }: SessionProps) {
   const tell = useNotice();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const [log] = useState(
     () =>
       new EditLog(session.id, (faults) =>
@@ -97,15 +117,106 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
       ),
   );
   useEffect(() => log.start(), [log]);
+  const state = useSyncExternalStore(log.subscribe, log.snapshot);
+  const offset = state.folded.facts["av_offset_s"];
+  const soundOffsetS = typeof offset === "number" ? offset : 0;
+  const timeline = useMemo(
+    () => new Timeline(films, times, soundOffsetS),
+    [films, times, soundOffsetS],
+  );
+  const [at, setAt] = useState(() => Math.round(Number(search.get("t") ?? 0) * 1e6));
+  const { clip, frame } = timeline.at(at);
+  if (!clip) return null;
+  return (
+    <BenchDesk
+      key={clip.film.id}
+      session={session}
+      log={log}
+      timeline={timeline}
+      clip={clip}
+      first={frame}
+      planned={planned}
+      title={title}
+      onOtherClip={setAt}
+    />
+  );
+}
 
-  const [first] = useState(() => times.atUs(Math.round(Number(search.get("t") ?? 0) * 1e6)));
+interface DeskProps extends Pick<SessionProps, "session" | "planned" | "title"> {
+  log: EditLog;
+  timeline: Timeline;
+  clip: Clip;
+  /** The frame to begin with. */
+  first: number;
+  /** Go to a time of the session in another clip, microseconds. */
+  onOtherClip: (us: number) => void;
+}
+
+function BenchDesk(props: DeskProps) {
+  const { session, log, timeline, clip, planned, title, onOtherClip } = props;
+  const { film, times } = clip;
+  const [first] = useState(props.first);
   const { stage, canvas, video } = useStage(film, times, first);
-  const desk = useDesk(log, session.id, session.plan, times, stage);
-  const sound = useSoundOverview(film.id, film.sound_ready).data ?? null;
+  const { preferences, change } = usePreferences();
+  const isMeasured = typeof preferences.lag_s === "number";
+  const lag = useMemo(
+    () => ({
+      lagS: preferences.lag_s ?? USUAL_LAG.lagS,
+      sdS: preferences.lag_sd_s ?? USUAL_LAG.sdS,
+    }),
+    [preferences.lag_s, preferences.lag_sd_s],
+  );
+  const { goTo } = stage;
+  const goToUs = useCallback(
+    (us: number) => {
+      const there = timeline.at(us);
+      if (there.clip === clip) goTo(there.frame);
+      else onOtherClip(us);
+    },
+    [clip, goTo, onOtherClip, timeline],
+  );
+  const desk = useDesk({
+    log,
+    sessionId: session.id,
+    sessionPlan: session.plan,
+    plannedConditions: planned,
+    timeline,
+    clip,
+    stage,
+    lag,
+    goToUs,
+  });
+  const clicks = useClicks(desk);
+  const fix = useFixPass(desk);
+  const keys = useKeyMap();
   const [keysOpen, setKeysOpen] = useState(false);
+  const [comparing, setComparing] = useState(false);
+  const [loupe, setLoupe] = useState(false);
+  const [rows, setRows] = useState<StripRows>(1);
   const showKeys = useCallback(() => setKeysOpen(true), []);
-  useKeys(desk, stage, log, showKeys);
-  useInstantInAddress(stage, times, setSearch);
+  // An uncertain mark may lie further off than nine frames reach.
+  const shownRows: StripRows = fix.isOn && rows === 1 ? 2 : rows;
+  const acts = {
+    judge: desk.judge,
+    play: stage.toggle,
+    accept: () => {
+      const click = clicks.at(desk.here);
+      if (fix.isOn) stage.whenShown(fix.settle);
+      else if (click) clicks.accept(click);
+    },
+    next_click: () => {
+      const next = clicks.nextAfter(desk.here);
+      if (next) goToUs(Math.round(next.pictureS * 1e6));
+    },
+    fix: fix.isOn ? fix.stop : fix.start,
+    loop: () => loopRep(desk, stage),
+    compare: () => setComparing(true),
+    rows: () => setRows((n) => (n === 3 ? 1 : ((n + 1) as StripRows))),
+    loupe: () => setLoupe((on) => !on),
+    show_keys: showKeys,
+  };
+  useKeys({ desk, stage, log, keys, acts });
+  useInstantInAddress(stage, clip);
 
   return (
     <Shell
@@ -119,8 +230,9 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
             sessionId={session.id}
             desk={desk}
             log={log}
-            times={times}
+            clicks={clicks}
             showKeys={showKeys}
+            compare={acts.compare}
           />
         </>
       }
@@ -128,30 +240,48 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
       <main className="flex min-h-0 flex-1 flex-col">
         <h1 className="sr-only">{title}</h1>
         <SessionRibbon
-          times={times}
+          timeline={timeline}
+          clip={clip}
           frame={desk.frame}
           events={desk.events}
-          timeOf={desk.timeOf}
           findings={desk.findings}
-          sound={sound}
+          clicks={clicks.open}
           titleOf={desk.titleOf}
-          onGo={stage.goTo}
+          onGo={goToUs}
         />
-        <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-3 pb-2 lg:max-h-[calc(100vh-7.5rem)]">
+        <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-2.5 pb-1.5 lg:max-h-[calc(100vh-7.5rem)]">
           <section aria-label="Film" className="w-[708px] shrink-0">
-            <Picture film={film} stage={stage} canvas={canvas} video={video} />
-            <Readout desk={desk} times={times} stage={stage} />
+            <Picture
+              film={film}
+              stage={stage}
+              canvas={canvas}
+              video={video}
+              height={STAGE_HEIGHT - (shownRows - 1) * STRIP_ROW}
+              loupe={loupe}
+              onLoupe={setLoupe}
+            />
+            <Readout desk={desk} stage={stage} onLoop={acts.loop} />
             <ContactStrip
               stage={stage}
               times={times}
-              purpose={purposeOf(desk)}
-              onPoint={desk.point}
+              rows={shownRows}
+              purpose={fix.isOn ? `Point where it shows first: ${fix.words}.` : purposeOf(desk)}
+              onPoint={fix.isOn ? fix.settle : desk.point}
             />
-            <div className="mt-1.5">
-              <MarkRow desk={desk} />
+            <div className="mt-1">
+              <PassBar
+                desk={desk}
+                clicks={clicks}
+                fix={fix}
+                lag={lag}
+                isMeasured={isMeasured}
+                keys={keys}
+                onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
+              />
             </div>
-            <div className="mt-1.5">
-              <MarkBar desk={desk} />
+            <MarkRow desk={desk} />
+            <div className="mt-1">
+              <MarkBar desk={desk} keys={keys} />
             </div>
             <div className="mt-1">
               <StepBar desk={desk} />
@@ -161,30 +291,43 @@ function BenchDesk({ session, film, times, title }: DeskProps) {
         </div>
       </main>
       <KeyCard open={keysOpen} onOpenChange={setKeysOpen} />
+      {comparing && <CompareDialog desk={desk} onClose={() => setComparing(false)} />}
     </Shell>
   );
 }
 
+/** Round and round: from half a second before the onset to the reward, the offset or a second on. */
+function loopRep({ current, rep, timeline, clip, events }: Desk, stage: Stage) {
+  if (stage.looping) {
+    stage.toggle();
+    return;
+  }
+  if (!current || timeline.clipOf(current) !== clip) return;
+  const onsetS = timeline.bestS(current);
+  const ids = [rep?.offset_id, rep?.marker_id, ...(rep?.reward_ids ?? [])];
+  const ends = events.filter((e) => ids.includes(e.id)).map((e) => timeline.bestS(e));
+  const startS = clip.startUs / 1e6;
+  const at = (s: number) => clip.times.atUs(Math.round((s - startS) * 1e6));
+  stage.loop(at(onsetS - 0.5), at(Math.max(onsetS + 1, ...ends) + 0.3));
+}
+
 /** The address always names the instant on the stage, so that it can be shared. */
-function useInstantInAddress(
-  stage: Stage,
-  times: FrameTimes,
-  setSearch: ReturnType<typeof useSearchParams>[1],
-) {
+function useInstantInAddress(stage: Stage, clip: Clip) {
   const { shown, playing } = stage;
+  const [, setSearch] = useSearchParams();
   useEffect(() => {
     if (shown === null || playing) return;
     const timer = window.setTimeout(() => {
       setSearch(
         (search) => {
-          search.set("t", (times.us(shown) / 1e6).toFixed(6));
+          search.set("t", ((clip.startUs + clip.times.us(shown)) / 1e6).toFixed(6));
           return search;
         },
         { replace: true, preventScrollReset: true },
       );
     }, 400);
     return () => window.clearTimeout(timer);
-  }, [shown, playing, times, setSearch]);
+  }, [shown, playing, clip, setSearch]);
 }
 
 function purposeOf({ pointing, chosen, state }: Desk): string {
@@ -194,59 +337,16 @@ function purposeOf({ pointing, chosen, state }: Desk): string {
   return "Point to go there.";
 }
 
-interface PictureProps {
-  film: FilmOut;
-  stage: Stage;
-  canvas: RefObject<HTMLCanvasElement | null>;
-  video: RefObject<HTMLVideoElement | null>;
-}
-
-function Picture({ film, stage, canvas, video }: PictureProps) {
-  return (
-    <div
-      className="relative flex items-center justify-center overflow-hidden rounded-[3px] bg-hair"
-      style={{ height: STAGE_HEIGHT }}
-    >
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label={`The film, frame ${stage.shown ?? "not there yet"}`}
-        className="max-h-full max-w-full"
-      />
-      {film.review_ready && (
-        // The sound is what is needed of it; the picture is drawn on the canvas. No captions exist.
-        // eslint-disable-next-line jsx-a11y/media-has-caption
-        <video
-          ref={video}
-          src={`/api/films/${film.id}/review.mp4`}
-          preload="auto"
-          playsInline
-          className="pointer-events-none absolute h-px w-px opacity-0"
-        />
-      )}
-      {stage.shown === null && !stage.fault && (
-        <span className="absolute text-soft">Fetching the frame …</span>
-      )}
-      {stage.fault && (
-        <p
-          role="alert"
-          className="absolute inset-x-4 bottom-4 rounded border border-fault bg-raised px-3 py-2"
-        >
-          {stage.fault}. The marks are safe; go to another frame or load the page again.
-        </p>
-      )}
-    </div>
-  );
-}
-
-function Readout({ desk, times, stage }: { desk: Desk; times: FrameTimes; stage: Stage }) {
-  const { frame, current, here, timeOf, currentNumber } = desk;
+function Readout({ desk, stage, onLoop }: { desk: Desk; stage: Stage; onLoop: () => void }) {
+  const { frame, current, here, timeOf, currentNumber, clip, timeline } = desk;
+  const { times } = clip;
   const away = current ? here - timeOf(current) : null;
   const late = stage.shown !== stage.wanted;
+  const us = clip.startUs + times.us(frame);
   return (
-    <div className="flex h-[46px] items-center gap-3 whitespace-nowrap" data-testid="readout">
+    <div className="flex h-[42px] items-center gap-3 whitespace-nowrap" data-testid="readout">
       <span className={`num text-[27px] tracking-tight ${late ? "text-soft" : ""}`}>
-        {away === null ? clock(times.us(frame)) : latency(away)}
+        {away === null ? clock(us) : latency(away)}
       </span>
       <span className="text-soft">
         {away === null
@@ -256,18 +356,31 @@ function Readout({ desk, times, stage }: { desk: Desk; times: FrameTimes; stage:
             : `${away < 0 ? "before" : "after"} it begins, rep ${currentNumber}`}
       </span>
       <span className="flex-1" />
-      <span className="num" data-testid="time" data-us={times.us(frame)}>
-        {clock(times.us(frame))}
+      {timeline.clips.length > 1 && (
+        <span className="text-[12.5px] text-soft">
+          clip {timeline.clips.indexOf(clip) + 1} of {timeline.clips.length}
+        </span>
+      )}
+      <span className="num" data-testid="time" data-us={us}>
+        {clock(us)}
       </span>
       <span className="num text-[12.5px] text-soft">
         frame <span data-testid="frame">{frame}</span> · {uncertainty(times.uncertaintyS(frame))}
       </span>
-      <PlayControls stage={stage} />
+      <PlayControls stage={stage} canLoop={current !== null} onLoop={onLoop} />
     </div>
   );
 }
 
-function PlayControls({ stage }: { stage: Stage }) {
+function PlayControls({
+  stage,
+  canLoop,
+  onLoop,
+}: {
+  stage: Stage;
+  canLoop: boolean;
+  onLoop: () => void;
+}) {
   const ready = stage.way !== "server" && stage.way !== null;
   return (
     <span className="flex items-center gap-1.5">
@@ -279,6 +392,19 @@ function PlayControls({ stage }: { stage: Stage }) {
         className="h-7 w-14 rounded border border-line bg-raised text-[12.5px] hover:border-ink disabled:opacity-50"
       >
         {stage.playing ? "Stop" : "Play"}
+      </button>
+      <button
+        type="button"
+        aria-label="Play this rep round and round"
+        title="Play this rep round and round"
+        aria-pressed={stage.looping}
+        onClick={onLoop}
+        disabled={!ready || !canLoop}
+        className={`h-7 rounded border px-1.5 text-[12.5px] hover:border-ink disabled:opacity-50 ${
+          stage.looping ? "border-ink bg-ink text-paper" : "border-line bg-raised"
+        }`}
+      >
+        ⟳
       </button>
       <select
         aria-label="Speed"
@@ -297,7 +423,31 @@ function PlayControls({ stage }: { stage: Stage }) {
 }
 
 function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; stage: Stage }) {
-  const { findings } = desk;
+  const { findings, titleOf } = desk;
+  // The ladder itself stays as it is while the film is stepped through.
+  const latest = useRef({ desk, stage });
+  useEffect(() => {
+    latest.current = { desk, stage };
+  });
+  const [onRep, onMark, onMissing] = useMemo(
+    () => [
+      (rep: Rep) => {
+        const { desk } = latest.current;
+        const onset = desk.state.folded.events.get(rep.id);
+        desk.letGo();
+        if (onset) desk.goToMark(onset);
+      },
+      (id: string) => latest.current.desk.choose(id),
+      ({ rep, kind }: Missing) => {
+        const { desk } = latest.current;
+        const onset = desk.state.folded.events.get(rep.marker_id ?? rep.id);
+        desk.setChosen(null);
+        desk.setPointing({ does: "place", kind });
+        if (onset) desk.goToMark(onset);
+      },
+    ],
+    [],
+  );
   if (!findings) return <Wait>Measuring</Wait>;
   if (findings.reps.length === 0) return <FirstSteps />;
   const onTime = session.settings["on_time_s"];
@@ -306,20 +456,10 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
       findings={findings}
       onTimeS={typeof onTime === "number" ? onTime : 0.5}
       selected={desk.current?.id ?? null}
-      titleOf={desk.titleOf}
-      onRep={(rep) => {
-        const onset = desk.state.folded.events.get(rep.id);
-        desk.setChosen(null);
-        desk.setPointing({ does: "go" });
-        if (onset) stage.goTo(desk.frameOf(onset));
-      }}
-      onMark={desk.choose}
-      onMissing={({ rep, kind }) => {
-        const onset = desk.state.folded.events.get(rep.marker_id ?? rep.id);
-        desk.setChosen(null);
-        desk.setPointing({ does: "place", kind });
-        if (onset) stage.goTo(desk.frameOf(onset));
-      }}
+      titleOf={titleOf}
+      onRep={onRep}
+      onMark={onMark}
+      onMissing={onMissing}
     />
   );
 }

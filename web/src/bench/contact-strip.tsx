@@ -4,46 +4,52 @@ import { milliseconds } from "../ui/times";
 import type { FrameTimes } from "./frame-times";
 import type { Stage } from "./use-stage";
 
-const REACH = 4;
+const IN_A_ROW = 9;
+/** Height of a row with its distances, pixels. */
+export const STRIP_ROW = 82;
+export type StripRows = 1 | 2 | 3;
 
 interface ContactStripProps {
   stage: Stage;
   times: FrameTimes;
+  rows: StripRows;
   /** What pointing at a frame does now, in words. */
   purpose: string;
   onPoint: (frame: number) => void;
 }
 
 /** The neighbouring frames side by side, each with its distance from the one on the stage. */
-export function ContactStrip({ stage, times, purpose, onPoint }: ContactStripProps) {
+export function ContactStrip({ stage, times, rows, purpose, onPoint }: ContactStripProps) {
   const centre = stage.wanted;
-  const frames = Array.from({ length: 2 * REACH + 1 }, (_, i) => centre - REACH + i);
+  const count = IN_A_ROW * rows;
+  const first = centre - Math.floor(count / 2);
   return (
     <div
       role="group"
       aria-label={`Neighbouring frames. ${purpose}`}
       className="grid grid-cols-9 gap-1"
     >
-      {frames.map((frame, place) =>
-        frame < 0 || frame >= times.count ? (
-          <span key={place} className="h-[82px]" />
-        ) : (
+      {Array.from({ length: count }, (_, place) => {
+        const frame = first + place;
+        if (frame < 0 || frame >= times.count) return <span key={place} className="h-[78px]" />;
+        const distance = milliseconds(times.bestS(frame) - times.bestS(centre));
+        return (
           <button
             key={place}
             type="button"
             data-frame={frame}
             aria-current={frame === centre ? "true" : undefined}
-            aria-label={`Frame ${frame}, ${milliseconds(times.bestS(frame) - times.bestS(centre))}`}
+            aria-label={`Frame ${frame}, ${distance}`}
             onClick={() => onPoint(frame)}
-            className="group h-[82px] text-center"
+            className="group h-[78px] text-center"
           >
             <Thumbnail stage={stage} frame={frame} current={frame === centre} />
             <span className="num mt-0.5 block text-[11px] text-soft group-hover:text-ink">
-              {milliseconds(times.bestS(frame) - times.bestS(centre))}
+              {distance}
             </span>
           </button>
-        ),
-      )}
+        );
+      })}
     </div>
   );
 }
@@ -70,7 +76,7 @@ function Thumbnail({ stage, frame, current }: { stage: Stage; frame: number; cur
       ref={canvas}
       width={150}
       height={120}
-      className={`h-[60px] w-full rounded-[2px] bg-hair ${
+      className={`h-[58px] w-full rounded-[2px] bg-hair ${
         current
           ? "outline-2 outline-offset-1 outline-ink"
           : "group-hover:outline-1 group-hover:outline-soft"

@@ -1,9 +1,10 @@
 import { Dialog } from "radix-ui";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 
 import { Button } from "../ui/button";
 import type { EditLog } from "./edit-log";
-import { KINDS } from "./marks";
+import { ACTS, capOf, isFree, keyMapOf, usePreferences, type Act, type KeyMap } from "./key-map";
+import { KINDS, type MarkKind } from "./marks";
 import type { Desk } from "./use-desk";
 import type { Stage } from "./use-stage";
 
@@ -16,8 +17,16 @@ function isElsewhere(event: KeyboardEvent): boolean {
   );
 }
 
+interface KeyParts {
+  desk: Desk;
+  stage: Stage;
+  log: EditLog;
+  keys: KeyMap;
+  acts: Record<Act, () => void>;
+}
+
 /** The bench's keys, all of them. */
-export function useKeys(desk: Desk, stage: Stage, log: EditLog, showKeys: () => void): void {
+export function useKeys({ desk, stage, log, keys, acts }: KeyParts): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (isElsewhere(event)) return;
@@ -29,53 +38,55 @@ export function useKeys(desk: Desk, stage: Stage, log: EditLog, showKeys: () => 
         return;
       }
       const by = event.shiftKey ? 10 : 1;
-      const kind = KINDS.find((k) => k.key === event.key.toLowerCase())?.kind;
-      const acts: Record<string, () => void> = {
+      const fixed: Record<string, () => void> = {
         ArrowLeft: () => (event.altKey ? desk.nudge(-by) : stage.goTo(stage.wanted - by)),
         ArrowRight: () => (event.altKey ? desk.nudge(by) : stage.goTo(stage.wanted + by)),
         ArrowUp: () => desk.toRep(-1),
         ArrowDown: () => desk.toRep(1),
-        " ": stage.toggle,
-        f: desk.judge,
         Backspace: desk.remove,
         Delete: desk.remove,
-        Escape: () => {
-          desk.setChosen(null);
-          desk.setPointing({ does: "go" });
-        },
-        "?": showKeys,
+        Escape: desk.letGo,
       };
       const step = desk.plan.approximations?.[Number(event.key) - 1];
-      const act =
-        kind && !event.altKey
-          ? () => desk.place(kind)
-          : step
-            ? () => desk.startStep(step.key)
-            : acts[event.key];
-      if (!act) return;
+      const done = event.altKey ? null : keys.doneBy(event.key);
+      // A focused button is pressed by Enter, as everywhere.
+      const isButton = (event.target as HTMLElement).closest("button, a, summary") !== null;
+      if (
+        event.key === "Enter" &&
+        isButton &&
+        !(event.target as HTMLElement).closest("[data-frame]")
+      )
+        return;
+      const act = fixed[event.key]
+        ? fixed[event.key]
+        : step
+          ? () => desk.startStep(step.key)
+          : done === null
+            ? undefined
+            : "kind" in done
+              ? () => desk.place(done.kind)
+              : acts[done.act];
+      if (!act || (event.repeat && !event.key.startsWith("Arrow"))) return;
       // Space on a focused button must not press it as well.
       event.preventDefault();
       act();
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [desk, stage, log, showKeys]);
+  }, [desk, stage, log, keys, acts]);
 }
 
-const OTHER_KEYS: [string, string][] = [
+const FIXED_KEYS: [string, string][] = [
   ["1 … 9", "from here this step of the plan is in force"],
-  ["f", "fits the criterion · not yet · not judged"],
   ["← →", "one frame; with Shift ten"],
   ["↑ ↓", "the rep before, the next rep"],
-  ["Space", "play and stop"],
   ["Alt ← →", "move the chosen mark by a frame"],
   ["Backspace", "remove the chosen mark"],
   ["Esc", "let go of the chosen mark"],
   ["Ctrl Z", "undo; with Shift redo"],
-  ["?", "this list"],
 ];
 
-/** All keys on one card. */
+/** All keys on one card; those of marks and acts can be changed here. */
 export function KeyCard({
   open,
   onOpenChange,
@@ -83,16 +94,74 @@ export function KeyCard({
   open: boolean;
   onOpenChange: (o: boolean) => void;
 }) {
-  const rows = [...KINDS.map((k): [string, string] => [k.key, k.words]), ...OTHER_KEYS];
+  const { preferences, change } = usePreferences();
+  const own = preferences.keys ?? {};
+  const keys = keyMapOf(own);
+  const [changing, setChanging] = useState<MarkKind | Act | null>(null);
+  const [fault, setFault] = useState("");
+  const rows: { name: MarkKind | Act; words: string }[] = [
+    ...KINDS.map((k) => ({ name: k.kind, words: k.words })),
+    ...ACTS.map((a) => ({ name: a.act, words: a.words })),
+  ];
+
+  useEffect(() => {
+    if (changing === null) return;
+    const press = (event: KeyboardEvent) => {
+      event.preventDefault();
+      event.stopPropagation();
+      if (event.key === "Shift") return;
+      setChanging(null);
+      if (event.key === "Escape") return;
+      const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      if (!isFree(key)) {
+        setFault(`${capOf(key)} is needed for something else and cannot be changed.`);
+        return;
+      }
+      // What had the key before gets the one that is given up.
+      const other = rows.find((row) => keys.keyOf(row.name) === key && row.name !== changing);
+      const next = { ...own, [changing]: key };
+      if (other) next[other.name] = keys.keyOf(changing);
+      setFault("");
+      change({ keys: next });
+    };
+    window.addEventListener("keydown", press, { capture: true });
+    return () => window.removeEventListener("keydown", press, { capture: true });
+  });
+
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange} modal={false}>
       <Dialog.Content
         aria-describedby={undefined}
-        className="fixed top-16 right-[18px] z-40 w-96 rounded border border-ink bg-raised p-5"
+        className="fixed top-14 right-[18px] z-40 max-h-[calc(100vh-5rem)] w-[27rem] overflow-y-auto rounded border border-ink bg-raised p-5"
       >
-        <Dialog.Title className="mb-3 text-[16px] font-semibold">Keys of the bench</Dialog.Title>
-        <dl className="grid grid-cols-[6rem_1fr] gap-y-1.5">
-          {rows.map(([key, words]) => (
+        <Dialog.Title className="text-[16px] font-semibold">Keys of the bench</Dialog.Title>
+        <p className="mb-3 text-soft">Press one of them here to give it another key.</p>
+        {fault && (
+          <p role="alert" className="mb-2 text-fault">
+            {fault}
+          </p>
+        )}
+        <dl className="grid grid-cols-[6rem_1fr] gap-y-1">
+          {rows.map(({ name, words }) => (
+            <div key={name} className="contents">
+              <dt>
+                <button
+                  type="button"
+                  aria-label={`Change the key for: ${words}`}
+                  onClick={() => setChanging(name)}
+                  className="hover:outline-1 hover:outline-soft"
+                >
+                  {changing === name ? (
+                    <em className="text-[12.5px] text-marker">press a key</em>
+                  ) : (
+                    <Key>{capOf(keys.keyOf(name))}</Key>
+                  )}
+                </button>
+              </dt>
+              <dd>{words}</dd>
+            </div>
+          ))}
+          {FIXED_KEYS.map(([key, words]) => (
             <div key={key} className="contents">
               <dt>
                 <Key>{key}</Key>
@@ -101,9 +170,16 @@ export function KeyCard({
             </div>
           ))}
         </dl>
-        <Dialog.Close asChild>
-          <Button className="mt-4">Close</Button>
-        </Dialog.Close>
+        <div className="mt-4 flex gap-2">
+          <Dialog.Close asChild>
+            <Button>Close</Button>
+          </Dialog.Close>
+          {Object.keys(own).length > 0 && (
+            <Button look="quiet" onClick={() => change({ keys: {} })}>
+              The usual keys again
+            </Button>
+          )}
+        </div>
       </Dialog.Content>
     </Dialog.Root>
   );

@@ -3,6 +3,8 @@ import { DropdownMenu } from "radix-ui";
 import { InlineGlyph } from "../ui/glyphs";
 import { clock, latency } from "../ui/times";
 import { Key } from "./keys";
+import { capOf, type KeyMap } from "./key-map";
+import { MarkDetails } from "./mark-details";
 import { KINDS, markInWords, wordsOf, type MarkKind, type StoredEvent } from "./marks";
 import { NameMark } from "./name-mark";
 import type { Desk } from "./use-desk";
@@ -11,35 +13,64 @@ const BUTTON =
   "flex h-7 items-center gap-1.5 rounded border bg-raised pr-2 pl-1.5 text-[12.5px] whitespace-nowrap hover:border-ink";
 
 /** The marks one can place here; the one that is due next stands out. */
-export function MarkBar({ desk }: { desk: Desk }) {
+export function MarkBar({ desk, keys }: { desk: Desk; keys: KeyMap }) {
   const next = dueNext(desk);
   const met = desk.current?.met;
   const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
   return (
     <div role="toolbar" aria-label="Marks" className="flex flex-wrap gap-1.5">
-      {KINDS.map(({ kind, key, words, short }) => (
+      {KINDS.filter((k) => !k.rare).map(({ kind, words, short }) => (
         <button
           key={kind}
           type="button"
-          aria-label={`${key} ${words}`}
+          aria-label={`${capOf(keys.keyOf(kind))} ${words}`}
           onClick={() => desk.place(kind)}
           className={`${BUTTON} ${kind === next ? "border-ink" : "border-line"}`}
         >
-          <Key>{key}</Key>
+          <Key>{capOf(keys.keyOf(kind))}</Key>
           {short ?? words}
         </button>
       ))}
       <button
         type="button"
-        aria-label={`f ${judged === "judge" ? "judge: fits the criterion?" : judged}`}
+        aria-label={`${capOf(keys.keyOf("judge"))} ${judged === "judge" ? "judge: fits the criterion?" : judged}`}
         onClick={desk.judge}
         disabled={!desk.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
       >
-        <Key>f</Key>
+        <Key>{capOf(keys.keyOf("judge"))}</Key>
         {judged}
       </button>
+      <RareMarks desk={desk} keys={keys} />
     </div>
+  );
+}
+
+/** Marks needed now and then. */
+function RareMarks({ desk, keys }: { desk: Desk; keys: KeyMap }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className={`${BUTTON} border-line`} aria-label="More marks">
+        <span aria-hidden>⋯</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        align="end"
+        side="top"
+        sideOffset={6}
+        className="z-40 rounded border border-ink bg-raised p-1"
+      >
+        {KINDS.filter((k) => k.rare).map(({ kind, words }) => (
+          <DropdownMenu.Item
+            key={kind}
+            className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
+            onSelect={() => desk.place(kind)}
+          >
+            <Key>{capOf(keys.keyOf(kind))}</Key>
+            {words}
+          </DropdownMenu.Item>
+        ))}
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
   );
 }
 
@@ -85,24 +116,30 @@ function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
       <span className="mr-1 max-w-56 truncate font-semibold">
         {markInWords(mark, desk.titleOf)}
       </span>
-      <span className="num text-soft">{clock(desk.clockOf(mark))}</span>
-      <button type="button" className={`${BUTTON} border-line`} onClick={() => desk.nudge(-1)}>
-        ← a frame earlier
-      </button>
-      <button type="button" className={`${BUTTON} border-line`} onClick={() => desk.nudge(1)}>
-        a frame later →
-      </button>
-      <button type="button" className={`${BUTTON} border-line`} onClick={desk.remove}>
-        Remove
+      <span className="num text-soft">{clock(desk.timeline.us(mark))}</span>
+      <button
+        type="button"
+        aria-label="a frame earlier"
+        title="a frame earlier"
+        className={`${BUTTON} border-line`}
+        onClick={() => desk.nudge(-1)}
+      >
+        ← frame
       </button>
       <button
         type="button"
+        aria-label="a frame later"
+        title="a frame later"
         className={`${BUTTON} border-line`}
-        onClick={() => {
-          desk.setChosen(null);
-          desk.setPointing({ does: "go" });
-        }}
+        onClick={() => desk.nudge(1)}
       >
+        frame →
+      </button>
+      <MarkDetails desk={desk} mark={mark} />
+      <button type="button" className={`${BUTTON} border-line`} onClick={desk.remove}>
+        Remove
+      </button>
+      <button type="button" className={`${BUTTON} border-line`} onClick={desk.letGo}>
         Done
       </button>
     </div>
@@ -186,7 +223,7 @@ function BesideMarks({ desk }: { desk: Desk }) {
             onSelect={() => desk.choose(mark.id)}
           >
             {markInWords(mark, desk.titleOf)}
-            <span className="num text-soft">{clock(desk.clockOf(mark))}</span>
+            <span className="num text-soft">{clock(desk.timeline.us(mark))}</span>
           </DropdownMenu.Item>
         ))}
       </DropdownMenu.Content>

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Link, useParams } from "react-router";
 
 import type { Findings } from "../api/findings";
@@ -9,7 +10,7 @@ const HEIGHT = 40;
 const BELL_S = 0.12;
 
 /** Where the markers fall, on the ladder's own axis, and the numbers that follow from it. */
-export function MarkerDensity({ findings }: { findings: Findings }) {
+export const MarkerDensity = memo(function MarkerDensity({ findings }: { findings: Findings }) {
   const { sessionId } = useParams();
   const values = findings.reps.flatMap((r) =>
     r.marker_latency_s === null ? [] : [r.marker_latency_s],
@@ -75,7 +76,7 @@ export function MarkerDensity({ findings }: { findings: Findings }) {
       </dl>
     </div>
   );
-}
+});
 
 interface NumberProps {
   to: string;

@@ -1,14 +1,33 @@
 /** Marks as they are stored, and the state a list of edits amounts to. */
 
+/** What the bench places by a key of its own; a marker by what it means. */
 export type MarkKind =
-  "onset" | "offset" | "marker" | "reward" | "reach" | "cue" | "other_behaviour" | "sign";
+  | "onset"
+  | "offset"
+  | "marker"
+  | "reward"
+  | "reach"
+  | "cue"
+  | "other_behaviour"
+  | "sign"
+  | "keep_going"
+  | "no_reward"
+  | "prompt"
+  | "reset"
+  | "release"
+  | "off_task"
+  | "bout"
+  | "no_cue_window"
+  | "note";
 
-/** An event as edits carry it: on a frame, or, where it came from elsewhere, at a time. */
+/** An event as edits carry it: on a frame of a clip, or, where it came from elsewhere, at a time. */
 export interface StoredEvent {
   id: string;
   kind: string;
   frame?: number;
   pts?: number;
+  /** The film of the frame; none: the session's first. */
+  clip?: string;
   t?: number;
   width?: number;
   marker?: string;
@@ -68,11 +87,13 @@ export interface MarkKindFacts {
   words: string;
   /** As it stands on its button; the words where there is none. */
   short?: string;
-  /** What has to be said of it before it can stand: its name, or its name and how strong. */
-  asks?: "label" | "severity";
+  /** What has to be said of it before it can stand. */
+  asks?: "label" | "severity" | "level" | "text";
+  /** Needed now and then: it stands in the menu, not on the bar. */
+  rare?: boolean;
 }
 
-/** The kinds the bench codes, their keys and their words. */
+/** The kinds the bench codes, their usual keys and their words. */
 export const KINDS: MarkKindFacts[] = [
   { kind: "onset", key: "b", words: "behaviour begins", short: "behaviour" },
   { kind: "offset", key: "e", words: "ends" },
@@ -82,6 +103,15 @@ export const KINDS: MarkKindFacts[] = [
   { kind: "cue", key: "c", words: "cue" },
   { kind: "other_behaviour", key: "o", words: "other behaviour", short: "other", asks: "label" },
   { kind: "sign", key: "s", words: "sign", asks: "severity" },
+  { kind: "prompt", key: "p", words: "prompt: help is given", asks: "level", rare: true },
+  { kind: "keep_going", key: "k", words: "keep-going marker", rare: true },
+  { kind: "no_reward", key: "n", words: "no-reward marker", rare: true },
+  { kind: "reset", key: "t", words: "reset: sent away for the next rep", rare: true },
+  { kind: "release", key: "l", words: "let go: told it may leave", rare: true },
+  { kind: "off_task", key: "a", words: "away from the work, and back", rare: true },
+  { kind: "bout", key: "w", words: "work pauses, and begins again", rare: true },
+  { kind: "no_cue_window", key: "u", words: "uncued wait begins, and ends", rare: true },
+  { kind: "note", key: "j", words: "jot a note", asks: "text", rare: true },
 ];
 
 /** One step of the plan, as documents write it. */
@@ -99,19 +129,61 @@ export interface PlanBody {
   [field: string]: unknown;
 }
 
-/** A kind in words. */
+/** A kind of event in words, as it stands in lists. */
 export function wordsOf(kind: string): string {
-  if (kind === "criterion") return "new step";
-  return KINDS.find((k) => k.kind === kind)?.words ?? kind.replaceAll("_", " ");
+  return EVENT_WORDS[kind] ?? KINDS.find((k) => k.kind === kind)?.words ?? kind;
 }
+
+const EVENT_WORDS: Record<string, string> = {
+  criterion: "new step",
+  bout_start: "work begins",
+  bout_end: "work pauses",
+  off_task_start: "away from the work",
+  off_task_end: "back at work",
+  no_cue_window: "uncued wait",
+  prompt: "prompt",
+  reset: "reset",
+  release: "let go",
+  note: "note",
+  keep_going: "keep-going marker",
+  no_reward: "no-reward marker",
+};
 
 /** A mark in words, with its name where it has one. */
 export function markInWords(event: StoredEvent, titleOf: (key: string) => string): string {
   if (event.kind === "criterion" && event.approximation) return titleOf(event.approximation);
-  const label = event["label"];
-  return typeof label === "string" && label
-    ? `${wordsOf(event.kind)}: ${label}`
-    : wordsOf(event.kind);
+  if (event.kind === "marker" && event.marker) {
+    return event.marker === "event" ? "marker" : wordsOf(event.marker);
+  }
+  const said = event["label"] ?? event["text"] ?? event["level"];
+  const words = wordsOf(event.kind);
+  return typeof said === "string" && said ? `${words}: ${said.replaceAll("_", " ")}` : words;
+}
+
+/** The event a key places: its kind and the fields that go with it, given what went before. */
+export function eventOf(
+  kind: MarkKind,
+  before: StoredEvent[],
+): { kind: string; fields: Record<string, unknown> } {
+  switch (kind) {
+    case "marker":
+      return { kind: "marker", fields: { marker: "event" } };
+    case "keep_going":
+    case "no_reward":
+      return { kind: "marker", fields: { marker: kind } };
+    case "off_task": {
+      const last = before.findLast((e) => e.kind.startsWith("off_task"));
+      const isAway = last?.kind === "off_task_start";
+      return { kind: isAway ? "off_task_end" : "off_task_start", fields: {} };
+    }
+    case "bout": {
+      const last = before.findLast((e) => e.kind.startsWith("bout"));
+      // Work goes on from the film's beginning: the first press says that it pauses.
+      return { kind: last?.kind === "bout_end" ? "bout_start" : "bout_end", fields: {} };
+    }
+    default:
+      return { kind, fields: {} };
+  }
 }
 
 /** A fresh id for a mark or an edit. */

@@ -1,4 +1,4 @@
-import { useEffect, useRef, type MouseEvent } from "react";
+import { memo, useEffect, useMemo, useRef, type MouseEvent } from "react";
 
 import type { Findings, Rep } from "../api/findings";
 import { BehaviourStep, MarkerRing, RewardSeed } from "../ui/glyphs";
@@ -27,8 +27,9 @@ interface RepLadderProps {
 }
 
 /** One row a rep, all lined up on the instant the behaviour begins. */
-export function RepLadder(props: RepLadderProps) {
-  const { findings, onTimeS, selected, titleOf } = props;
+export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
+  const { findings, onTimeS, selected, titleOf, onRep, onMark, onMissing } = props;
+  const groups = useMemo(() => groupsOf(findings.reps), [findings.reps]);
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
@@ -44,7 +45,7 @@ export function RepLadder(props: RepLadderProps) {
       </h2>
       <Axis />
       <div ref={list} className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-        {groupsOf(findings.reps).map((group) => (
+        {groups.map((group) => (
           <div key={group.start} role="group" aria-label={titleOf(group.approximation)}>
             <div className="flex items-baseline border-b border-line pt-1 pr-1 text-[12.5px]">
               <span className="flex-1 font-semibold">{titleOf(group.approximation)}</span>
@@ -53,10 +54,13 @@ export function RepLadder(props: RepLadderProps) {
             {group.reps.map((rep, i) => (
               <Row
                 key={rep.id}
-                {...props}
                 rep={rep}
                 number={group.start + i + 1}
+                current={selected === rep.id}
                 onTimeS={onTimeS}
+                onRep={onRep}
+                onMark={onMark}
+                onMissing={onMissing}
               />
             ))}
           </div>
@@ -65,7 +69,7 @@ export function RepLadder(props: RepLadderProps) {
       <MarkerDensity findings={findings} />
     </section>
   );
-}
+});
 
 function Axis() {
   const ticks = Array.from({ length: TO_S - FROM_S + 1 }, (_, i) => FROM_S + i);
@@ -129,10 +133,16 @@ function placesOf(rep: Rep): Place[] {
   return places;
 }
 
-function Row(props: RepLadderProps & { rep: Rep; number: number }) {
-  const { rep, number, selected, onTimeS, onRep, onMark, onMissing } = props;
+interface RowProps extends Pick<RepLadderProps, "onTimeS" | "onRep" | "onMark" | "onMissing"> {
+  rep: Rep;
+  number: number;
+  current: boolean;
+}
+
+/** One rep. Hundreds of them stay still while the film is stepped through. */
+const Row = memo(function Row(props: RowProps) {
+  const { rep, number, current, onTimeS, onRep, onMark, onMissing } = props;
   const places = placesOf(rep);
-  const current = selected === rep.id;
 
   const click = (event: MouseEvent<HTMLButtonElement>) => {
     const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
@@ -152,7 +162,7 @@ function Row(props: RepLadderProps & { rep: Rep; number: number }) {
       aria-current={current ? "true" : undefined}
       aria-label={inWords(rep, number)}
       className={`relative block w-full ${current ? "bg-raised outline-1 -outline-offset-1 outline-ink" : "hover:bg-raised"}`}
-      style={{ height: ROW }}
+      style={{ height: ROW, contentVisibility: "auto", containIntrinsicHeight: ROW }}
       data-rep={rep.id}
     >
       <svg width={WIDTH} height={ROW} aria-hidden className="absolute inset-0">
@@ -167,7 +177,7 @@ function Row(props: RepLadderProps & { rep: Rep; number: number }) {
       </svg>
     </button>
   );
-}
+});
 
 function RowGlyphs({ rep, places }: { rep: Rep; places: Place[] }) {
   const y = ROW / 2;

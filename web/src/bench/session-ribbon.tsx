@@ -2,45 +2,46 @@ import { useMemo, useRef, type PointerEvent } from "react";
 
 import type { Findings } from "../api/findings";
 import { clock } from "../ui/times";
-import type { FrameTimes } from "./frame-times";
 import type { StoredEvent } from "./marks";
-import type { SoundOverview } from "./sound-overview";
+import { useSoundOverview } from "./sound-overview";
+import type { Clip, Timeline } from "./timeline";
+import type { HeardClick } from "./use-clicks";
 
 const HEIGHT = 76;
 const GROUND = 52;
 
 interface SessionRibbonProps {
-  times: FrameTimes;
+  timeline: Timeline;
+  clip: Clip;
   frame: number;
   events: StoredEvent[];
-  timeOf: (event: StoredEvent) => number;
   findings: Findings | null;
-  sound: SoundOverview | null;
+  clicks: HeardClick[];
   titleOf: (approximation: string) => string;
-  onGo: (frame: number) => void;
+  onGo: (us: number) => void;
 }
 
 /** The whole session as one band: pay as its skyline, steps as its ground, clicks as hairs. */
 export function SessionRibbon(props: SessionRibbonProps) {
-  const { times, frame, events, timeOf, findings, sound, titleOf, onGo } = props;
+  const { timeline, clip, frame, events, findings, clicks, titleOf, onGo } = props;
+  const timeOf = (event: StoredEvent) => timeline.bestS(event);
   const box = useRef<HTMLDivElement>(null);
-  const total = times.durationUs / 1e6;
+  const total = timeline.durationUs / 1e6;
   const x = (s: number) => (s / total) * 1000;
 
   const go = (event: PointerEvent) => {
     const bounds = box.current?.getBoundingClientRect();
     if (!bounds) return;
     const share = Math.min(1, Math.max(0, (event.clientX - bounds.left) / bounds.width));
-    onGo(times.atUs(share * times.durationUs));
+    onGo(Math.min(timeline.durationUs - 1, Math.round(share * timeline.durationUs)));
   };
 
-  const hairs = useMemo(() => sound?.hairs(1000) ?? "", [sound]);
   const curve = findings?.rate_curve ?? [];
   const top = Math.max(12, ...curve.map((p) => p.per_min));
   const y = (rate: number) => GROUND - (rate / top) * (GROUND - 8);
   const skyline = curve.map((p) => `${x(p.t_s).toFixed(1)} ${y(p.per_min).toFixed(1)}`).join("L");
   const steps = groundOf(events, timeOf, total);
-  const at = times.us(frame) / 1e6;
+  const at = (clip.startUs + clip.times.us(frame)) / 1e6;
 
   return (
     <div
@@ -49,9 +50,9 @@ export function SessionRibbon(props: SessionRibbonProps) {
       tabIndex={0}
       aria-label="Session ribbon: where in the film"
       aria-valuemin={0}
-      aria-valuemax={times.count - 1}
-      aria-valuenow={frame}
-      aria-valuetext={clock(times.us(frame))}
+      aria-valuemax={Math.round(timeline.durationUs / 1000)}
+      aria-valuenow={Math.round(at * 1000)}
+      aria-valuetext={clock(at * 1e6)}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         go(event);
@@ -102,7 +103,46 @@ export function SessionRibbon(props: SessionRibbonProps) {
             />
           </>
         )}
-        <path d={hairs} stroke="var(--soft)" vectorEffect="non-scaling-stroke" opacity={0.55} />
+        {timeline.clips.map((one) => (
+          <Hairs
+            key={one.film.id}
+            clip={one}
+            from={x(one.startUs / 1e6)}
+            width={x(one.times.durationUs / 1e6)}
+          />
+        ))}
+        {timeline.clips.slice(1).map((one) => (
+          <rect
+            key={one.film.id}
+            x={x(one.startUs / 1e6) - 1.5}
+            y={0}
+            width={3}
+            height={HEIGHT}
+            fill="var(--paper)"
+          />
+        ))}
+        {breaksOf(events, timeOf, total).map((pause) => (
+          <rect
+            key={pause.from}
+            x={x(pause.from)}
+            y={0}
+            width={x(pause.to) - x(pause.from)}
+            height={GROUND + 14}
+            fill="var(--paper)"
+            opacity={0.8}
+          />
+        ))}
+        {clicks.map((click) => (
+          <path
+            key={click.soundS}
+            data-click={click.soundS}
+            d={`M${x(click.pictureS)} ${GROUND + 16}v8`}
+            stroke="var(--marker)"
+            strokeDasharray="1.5 1.5"
+            strokeWidth={1.6}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
         {events
           .filter((e) => e.kind === "marker")
           .map((e) => (
@@ -144,6 +184,22 @@ export function SessionRibbon(props: SessionRibbonProps) {
       )}
     </div>
   );
+}
+
+/** Where the sound of a clip stands out, as fine hairs. */
+function Hairs({ clip, from, width }: { clip: Clip; from: number; width: number }) {
+  const sound = useSoundOverview(clip.film.id, clip.film.sound_ready).data;
+  const hairs = useMemo(() => sound?.hairs(from, width) ?? "", [sound, from, width]);
+  return <path d={hairs} stroke="var(--soft)" vectorEffect="non-scaling-stroke" opacity={0.55} />;
+}
+
+/** The stretches in which work pauses, as the reviewer marked them. */
+function breaksOf(events: StoredEvent[], timeOf: (event: StoredEvent) => number, total: number) {
+  const ends = events.filter((e) => e.kind === "bout_end");
+  return ends.map((end) => {
+    const next = events.find((e) => e.kind === "bout_start" && timeOf(e) > timeOf(end));
+    return { from: timeOf(end), to: next ? timeOf(next) : total };
+  });
 }
 
 interface Ground {

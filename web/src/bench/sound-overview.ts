@@ -20,8 +20,9 @@ export class SoundOverview {
     return this.clickDb.length / RATE;
   }
 
-  /** A path of short upright hairs, `columns` wide, taller where it clicks louder. */
-  hairs(columns: number): string {
+  /** A path of short upright hairs from x = `from`, `width` wide, taller where it clicks louder. */
+  hairs(from: number, width: number): string {
+    const columns = Math.max(1, Math.round(width));
     const perColumn = this.clickDb.length / columns;
     let path = "";
     for (let c = 0; c < columns; c++) {
@@ -30,7 +31,8 @@ export class SoundOverview {
         loudest = Math.max(loudest, this.clickDb[i] ?? -128);
       }
       const rise = loudest - this.median;
-      if (rise > 12) path += `M${c} 76v-${Math.min(9, (rise - 8) / 5).toFixed(1)}`;
+      if (rise > 12)
+        path += `M${(from + c).toFixed(0)} 76v-${Math.min(9, (rise - 8) / 5).toFixed(1)}`;
     }
     return path;
   }

@@ -12,7 +12,7 @@ export function StepBar({ desk }: { desk: Desk }) {
     <div
       role="toolbar"
       aria-label="Steps"
-      className="flex flex-wrap items-center gap-1.5 text-[12.5px]"
+      className="flex items-center gap-1.5 overflow-x-auto text-[12.5px] whitespace-nowrap"
     >
       {steps.map((step, place) => {
         const isInForce = desk.stepInForce === step.key;
@@ -25,7 +25,7 @@ export function StepBar({ desk }: { desk: Desk }) {
             onClick={() => {
               if (!isInForce) desk.startStep(step.key);
             }}
-            className={`flex h-7 max-w-52 items-center gap-1.5 border-b-2 pr-1.5 hover:border-ink ${
+            className={`flex h-7 max-w-44 shrink-0 items-center gap-1.5 border-b-2 pr-1.5 hover:border-ink ${
               isInForce ? "border-behaviour font-semibold" : "border-line text-soft"
             }`}
           >

@@ -6,8 +6,10 @@ import type { Findings, Rep } from "../api/findings";
 import { useFindings } from "../api/queries";
 import { titleOfStep } from "../ui/words";
 import type { EditLog } from "./edit-log";
-import type { FrameTimes } from "./frame-times";
-import { freshId, KINDS, type MarkKind, type PlanBody, type StoredEvent } from "./marks";
+import { eventOf, freshId, KINDS, type EditBody, type MarkKind } from "./marks";
+import type { PlanBody, StoredEvent } from "./marks";
+import type { Clip, Timeline } from "./timeline";
+import { useStanding, type Standing } from "./use-standing";
 import type { Stage } from "./use-stage";
 
 /**
@@ -20,143 +22,225 @@ export type Pointing =
   | { does: "move"; id: string }
   | { does: "name"; kind: MarkKind; frame: number };
 
-/** Marks that make no rep of their own and stand in none. */
-const BESIDE = ["cue", "other_behaviour", "sign", "criterion", "prompt", "note", "reach"];
+/** The reviewer's own reaction lag and its spread, seconds. */
+export interface Lag {
+  lagS: number;
+  sdS: number;
+}
 
+/** Marks that make no rep of their own and stand in none. */
+const IN_REPS = new Set(["onset", "offset", "marker", "reward"]);
 /** A mark this long before an onset belongs to it, seconds. */
 const ANTICIPATION_S = 0.5;
+/** A tap is surer than this only in one's dreams, seconds. */
+const LEAST_SD_S = 0.02;
 
-export function useDesk(
-  log: EditLog,
-  sessionId: string,
-  sessionPlan: PlanBody,
-  times: FrameTimes,
-  stage: Stage,
-) {
+interface DeskParts {
+  log: EditLog;
+  sessionId: string;
+  sessionPlan: PlanBody;
+  plannedConditions: { name: string; levels?: string[] }[];
+  timeline: Timeline;
+  clip: Clip;
+  stage: Stage;
+  lag: Lag;
+  /** Go to a time of the session, microseconds, in whichever clip it lies. */
+  goToUs: (us: number) => void;
+}
+
+export function useDesk(parts: DeskParts) {
+  const { log, sessionId, sessionPlan, timeline, clip, stage, lag, goToUs } = parts;
   const state = useSyncExternalStore(log.subscribe, log.snapshot);
   const findings: Findings | null = useFindings(sessionId, state.seq).data?.findings ?? null;
   const [chosen, setChosen] = useState<string | null>(null);
   const [pointing, setPointing] = useState<Pointing>({ does: "go" });
+  const { times } = clip;
 
-  const events = useMemo(() => [...state.folded.events.values()], [state.folded]);
-  const frameOf = useCallback(
-    (event: StoredEvent) => event.frame ?? times.atUs(Math.round((event.t ?? 0) * 1e6)),
-    [times],
+  const events = useMemo(
+    () => [...state.folded.events.values()].sort((a, b) => timeline.bestS(a) - timeline.bestS(b)),
+    [state.folded, timeline],
   );
-  /** Best estimate of a mark's instant, seconds. */
-  const timeOf = useCallback(
-    (event: StoredEvent) =>
-      event.frame === undefined
-        ? (event.t ?? 0) - (event.width ?? 0) / 2
-        : times.bestS(event.frame),
-    [times],
-  );
-  /** A mark's own time on the recording, microseconds: that of its frame. */
-  const clockOf = useCallback(
-    (event: StoredEvent) =>
-      event.frame === undefined ? Math.round((event.t ?? 0) * 1e6) : times.us(event.frame),
-    [times],
-  );
-  const onsets = useMemo(
-    () => events.filter((e) => e.kind === "onset").sort((a, b) => timeOf(a) - timeOf(b)),
-    [events, timeOf],
-  );
+  const onsets = useMemo(() => events.filter((e) => e.kind === "onset"), [events]);
+  const timeOf = useCallback((event: StoredEvent) => timeline.bestS(event), [timeline]);
 
   const frame = stage.shown ?? stage.wanted;
-  const here = times.bestS(frame);
+  const here = clip.startUs / 1e6 + times.bestS(frame);
   const current = useMemo(() => currentOnset(onsets, timeOf, here), [onsets, timeOf, here]);
+  const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
+  const standing = useStanding(sessionId, plan, parts.plannedConditions, events);
 
+  /** The place of a mark on this clip's frame. */
+  const placeOn = useCallback(
+    (on: number) => ({
+      frame: on,
+      pts: times.pts(on),
+      ...(clip.startUs > 0 ? { clip: clip.film.id } : {}),
+    }),
+    [clip, times],
+  );
+  const before = useCallback((s: number) => events.filter((e) => timeOf(e) <= s), [events, timeOf]);
+
+  /** Put a mark on a frame, or give the one that stands there other fields. */
   const put = useCallback(
-    (kind: string, on: number, fields: Record<string, unknown> = {}) => {
-      const there = events.find((e) => e.kind === kind && e.frame === on);
+    (kind: MarkKind, on: number, fields: Record<string, unknown> = {}) => {
+      const startS = clip.startUs / 1e6;
+      const made = eventOf(kind, before(startS + times.bestS(on)));
+      const there = events.find(
+        (e) =>
+          e.kind === made.kind &&
+          e.frame === on &&
+          timeline.clipOf(e) === clip &&
+          (made.fields["marker"] === undefined || e.marker === made.fields["marker"]),
+      );
+      const first = there ? {} : standing.fieldsOf(made.kind);
       const mark: StoredEvent = {
-        ...(there ?? { id: freshId(), kind, frame: on, pts: times.pts(on) }),
+        ...(there ?? { id: freshId(), kind: made.kind, ...placeOn(on), ...made.fields }),
+        ...first,
         ...fields,
       };
-      if (!there || Object.entries(fields).some(([key, value]) => there[key] !== value)) {
-        log.apply([{ op: "put", event: mark }]);
-      }
+      const bodies = there
+        ? Object.entries(fields).some(([key, value]) => there[key] !== value)
+          ? [{ op: "put", event: mark } as EditBody]
+          : []
+        : companions(mark, events, timeline);
+      if (bodies.length > 0) log.apply(bodies);
       setChosen(mark.id);
       setPointing({ does: "go" });
     },
-    [events, log, times],
+    [before, clip, events, log, placeOn, standing, timeline, times],
+  );
+
+  /** A mark tapped while the film plays: the own lag is taken off, its spread is its width. */
+  const tap = useCallback(
+    (kind: MarkKind, fields: Record<string, unknown> = {}) => {
+      const width = Math.max(LEAST_SD_S, lag.sdS) * Math.sqrt(12);
+      const at = Math.max(0, clip.startUs / 1e6 + stage.now() - lag.lagS);
+      const made = eventOf(kind, before(at));
+      const end = timeline.durationUs / 1e6;
+      const mark: StoredEvent = {
+        id: freshId(),
+        kind: made.kind,
+        t: round6(Math.min(end, at + width / 2)),
+        width: round6(width),
+        source: "tap",
+        ...made.fields,
+        ...standing.fieldsOf(made.kind),
+        ...saidOf(kind, events),
+        ...fields,
+      };
+      log.apply(companions(mark, events, timeline));
+    },
+    [before, clip.startUs, events, lag, log, stage, standing, timeline],
   );
 
   const place = useCallback(
     (kind: MarkKind, at?: number) => {
+      if (stage.playing) {
+        tap(kind);
+        return;
+      }
       const asks = KINDS.find((k) => k.kind === kind)?.asks;
       const begin = (on: number) => {
         if (asks) {
           setChosen(null);
           setPointing({ does: "name", kind, frame: on });
-        } else put(kind, on, kind === "marker" ? { marker: "event" } : {});
+        } else put(kind, on);
       };
       if (at === undefined) stage.whenShown(begin);
       else begin(at);
     },
-    [put, stage],
+    [put, stage, tap],
   );
 
-  const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
   const setPlan = useCallback(
     (next: PlanBody) => log.apply([{ op: "facts", set: { plan: next } }]),
     [log],
   );
-
   const titleOf = useCallback((key: string | null) => titleOfStep(plan, key), [plan]);
 
   /** From the frame on the stage on, this step is in force. */
   const startStep = useCallback(
-    (key: string) => stage.whenShown((on) => put("criterion", on, { approximation: key })),
-    [put, stage],
+    (key: string) => {
+      const fields = { approximation: key };
+      if (stage.playing) tap("criterion" as MarkKind, fields);
+      else stage.whenShown((on) => put("criterion" as MarkKind, on, fields));
+    },
+    [put, stage, tap],
   );
-  const stepInForce = useMemo(() => {
-    const begun = events
-      .filter((e) => e.kind === "criterion" && timeOf(e) <= here)
-      .sort((a, b) => timeOf(a) - timeOf(b));
-    return begun.at(-1)?.approximation ?? null;
-  }, [events, timeOf, here]);
+  const stepInForce = useMemo(
+    () =>
+      events.findLast((e) => e.kind === "criterion" && timeOf(e) <= here)?.approximation ?? null,
+    [events, timeOf, here],
+  );
 
+  /** Put a mark on a frame of this clip; it is a picture's mark from then on. */
+  const onFrame = useCallback(
+    (event: StoredEvent, on: number): StoredEvent => {
+      const moved: StoredEvent = { ...event, ...placeOn(on) };
+      delete moved.t;
+      delete moved.width;
+      delete moved["source"];
+      return moved;
+    },
+    [placeOn],
+  );
   const move = useCallback(
     (id: string, to: number) => {
       const event = state.folded.events.get(id);
       if (!event) return;
       const frame = times.clamp(to);
-      const moved: StoredEvent = { ...event, frame, pts: times.pts(frame) };
-      delete moved.t;
-      delete moved.width;
-      delete moved["source"];
-      log.apply([{ op: "put", event: moved }]);
+      log.apply([{ op: "put", event: onFrame(event, frame) }]);
       stage.goTo(frame);
     },
-    [log, stage, state.folded, times],
+    [log, onFrame, stage, state.folded, times],
+  );
+  /** Change what is said of a mark; undefined takes a field out. */
+  const say = useCallback(
+    (id: string, fields: Record<string, unknown>) => {
+      const event = state.folded.events.get(id);
+      if (!event) return;
+      const said = Object.entries({ ...event, ...fields }).filter(([, v]) => v !== undefined);
+      log.apply([{ op: "put", event: Object.fromEntries(said) as StoredEvent }]);
+    },
+    [log, state.folded],
   );
 
+  const goToMark = useCallback(
+    (event: StoredEvent) => {
+      const there = timeline.clipOf(event);
+      if (there === clip) stage.goTo(timeline.frameOf(event));
+      else if (there) goToUs(there.startUs + there.times.us(timeline.frameOf(event)));
+    },
+    [clip, goToUs, stage, timeline],
+  );
   const choose = useCallback(
     (id: string) => {
       const event = state.folded.events.get(id);
       if (!event) return;
       setChosen(id);
       setPointing({ does: "move", id });
-      stage.goTo(frameOf(event));
+      goToMark(event);
     },
-    [frameOf, stage, state.folded],
+    [goToMark, state.folded],
   );
+  const letGo = useCallback(() => {
+    setChosen(null);
+    setPointing({ does: "go" });
+  }, []);
 
   const nudge = useCallback(
     (by: number) => {
       const event = chosen === null ? undefined : state.folded.events.get(chosen);
-      if (event) move(event.id, frameOf(event) + by);
+      if (event) move(event.id, timeline.frameOf(event) + by);
     },
-    [chosen, frameOf, move, state.folded],
+    [chosen, move, state.folded, timeline],
   );
 
   const remove = useCallback(() => {
     if (chosen === null || !state.folded.events.has(chosen)) return;
     log.apply([{ op: "drop", id: chosen }]);
-    setChosen(null);
-    setPointing({ does: "go" });
-  }, [chosen, log, state.folded]);
+    letGo();
+  }, [chosen, letGo, log, state.folded]);
 
   /** Not judged, fits, not yet, and round again. */
   const judge = useCallback(() => {
@@ -170,11 +254,10 @@ export function useDesk(
       const place = current ? onsets.indexOf(current) : -1;
       const next = onsets[Math.min(onsets.length - 1, Math.max(0, place + by))];
       if (!next) return;
-      setChosen(null);
-      setPointing({ does: "go" });
-      stage.goTo(frameOf(next));
+      letGo();
+      goToMark(next);
     },
-    [current, frameOf, onsets, stage],
+    [current, goToMark, letGo, onsets],
   );
 
   const point = useCallback(
@@ -193,13 +276,15 @@ export function useDesk(
     const from = current ? timeOf(current) : -Infinity;
     const next = onsets[current ? onsets.indexOf(current) + 1 : 0];
     const to = next ? timeOf(next) : Infinity;
-    return events
-      .filter((e) => BESIDE.includes(e.kind) && timeOf(e) >= from && timeOf(e) < to)
-      .sort((a, b) => timeOf(a) - timeOf(b));
+    return events.filter((e) => {
+      const stands = !IN_REPS.has(e.kind) || (e.kind === "marker" && e.marker !== "event");
+      return stands && timeOf(e) >= from && timeOf(e) < to;
+    });
   }, [current, events, onsets, timeOf]);
 
   const rep: Rep | null = findings?.reps.find((r) => r.id === current?.id) ?? null;
   return {
+    log,
     state,
     events,
     findings,
@@ -210,13 +295,15 @@ export function useDesk(
     setChosen,
     pointing,
     setPointing,
-    frameOf,
+    letGo,
+    timeline,
+    clip,
     timeOf,
-    clockOf,
     here,
     frame,
     plan,
     setPlan,
+    standing,
     titleOf,
     startStep,
     stepInForce,
@@ -224,6 +311,10 @@ export function useDesk(
     put,
     place,
     choose,
+    goToMark,
+    goToUs,
+    onFrame,
+    say,
     nudge,
     remove,
     judge,
@@ -233,6 +324,7 @@ export function useDesk(
 }
 
 export type Desk = ReturnType<typeof useDesk>;
+export type { Standing };
 
 /** The rep an instant belongs to: the last one begun, or one that begins within half a second. */
 function currentOnset(
@@ -248,4 +340,40 @@ function currentOnset(
     else break;
   }
   return last ?? null;
+}
+
+/** The edits a new mark needs: itself, and what it means for others. */
+function companions(mark: StoredEvent, events: StoredEvent[], timeline: Timeline): EditBody[] {
+  const put = (event: StoredEvent): EditBody => ({ op: "put", event });
+  if (mark.kind === "bout_end" && !events.some((e) => e.kind === "bout_start")) {
+    // Work went on from the first frame until this first pause.
+    const first = timeline.clips[0];
+    const start = { id: freshId(), kind: "bout_start", frame: 0, pts: first?.times.pts(0) ?? 0 };
+    return [put(start), put(mark)];
+  }
+  if (mark.kind === "no_cue_window") {
+    const at = round6(timeline.us(mark) / 1e6);
+    const open = events.findLast((e) => e.kind === "no_cue_window" && timeline.us(e) / 1e6 <= at);
+    // One whose end is still its beginning waits for it.
+    if (open && open["end_s"] === round6(timeline.us(open) / 1e6)) {
+      return [put({ ...open, end_s: at })];
+    }
+    return [put({ ...mark, end_s: at })];
+  }
+  return [put(mark)];
+}
+
+/** What a tapped mark says at first, because nobody types while the film plays. */
+function saidOf(kind: MarkKind, events: StoredEvent[]): Record<string, unknown> {
+  const asks = KINDS.find((k) => k.kind === kind)?.asks;
+  if (!asks) return {};
+  const last = events.findLast((e) => e.kind === kind);
+  if (asks === "level") return { level: last?.["level"] ?? "gesture" };
+  if (asks === "text") return { text: "look here again" };
+  const label = last?.["label"] ?? "not named yet";
+  return asks === "severity" ? { label, severity: 1 } : { label };
+}
+
+function round6(s: number): number {
+  return Math.round(s * 1e6) / 1e6;
 }

@@ -7,7 +7,7 @@ import { ServerSource, VideoSource, WindowSource, type FrameSource } from "./fra
 import type { FrameTimes } from "./frame-times";
 import { FrameWindow } from "./frame-window";
 
-export const SPEEDS = [0.25, 0.5, 0.75, 1] as const;
+export const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2] as const;
 
 export interface Stage {
   /** The frame the canvas shows; null before the first picture. */
@@ -25,6 +25,11 @@ export interface Stage {
   /** Run once the wanted frame is on the canvas. */
   whenShown: (then: (frame: number) => void) => void;
   toggle: () => void;
+  /** Seconds of the clip at this moment, also while it plays. */
+  now: () => number;
+  /** Play these frames round and round until something else is asked for. */
+  loop: (from: number, to: number) => void;
+  looping: boolean;
   setSpeed: (speed: number) => void;
 }
 
@@ -53,6 +58,8 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
   const shownRef = useRef<number | null>(null);
   const waiting = useRef<((frame: number) => void)[]>([]);
   const playingRef = useRef(false);
+  const roundRef = useRef<{ from: number; to: number } | null>(null);
+  const [looping, setLooping] = useState(false);
   const [wanted, setWanted] = useState(first);
   const [shown, setShown] = useState<number | null>(null);
   const [playing, setPlaying] = useState(false);
@@ -123,6 +130,8 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
         playingRef.current = false;
         setPlaying(false);
       }
+      roundRef.current = null;
+      setLooping(false);
       // An action that waited for another frame is off.
       if (target !== wantedRef.current) waiting.current.length = 0;
       wantedRef.current = target;
@@ -138,14 +147,9 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     else waiting.current.push(then);
   }, []);
 
-  const toggle = useCallback(() => {
+  const play = useCallback(() => {
     const player = video.current;
     if (!player) return;
-    if (playingRef.current) {
-      // The picture and the player's clock may differ now: the frame last shown counts.
-      goTo(shownRef.current ?? wantedRef.current);
-      return;
-    }
     player.playbackRate = speed;
     player.currentTime = times.middle(wantedRef.current);
     playingRef.current = true;
@@ -157,6 +161,8 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     const onFrame = (_now: number, meta: VideoFrameCallbackMetadata) => {
       if (!playingRef.current) return;
       const frame = times.atMediaTime(meta.mediaTime);
+      const round = roundRef.current;
+      if (round && frame >= round.to) player.currentTime = times.middle(round.from);
       wantedRef.current = frame;
       setWanted(frame);
       draw(frame, player, player.videoWidth, player.videoHeight);
@@ -165,6 +171,28 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     player.requestVideoFrameCallback(onFrame);
     player.play().catch(stop);
   }, [draw, goTo, speed, times]);
+
+  const toggle = useCallback(() => {
+    // The picture and the player's clock may differ now: the frame last shown counts.
+    if (playingRef.current) goTo(shownRef.current ?? wantedRef.current);
+    else play();
+  }, [goTo, play]);
+
+  const loop = useCallback(
+    (from: number, to: number) => {
+      goTo(from);
+      roundRef.current = { from, to };
+      setLooping(true);
+      play();
+    },
+    [goTo, play],
+  );
+
+  const now = useCallback(() => {
+    const player = video.current;
+    if (playingRef.current && player) return player.currentTime;
+    return times.us(wantedRef.current) / 1e6;
+  }, [times]);
 
   const setSpeed = useCallback((next: number) => {
     setSpeedState(next);
@@ -185,6 +213,9 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     goTo,
     whenShown,
     toggle,
+    now,
+    loop,
+    looping,
     setSpeed,
   };
   return { stage, canvas, video };

@@ -32,6 +32,16 @@ class Membership(models.Model):
         constraints = [models.UniqueConstraint(fields=["workspace", "user"], name="one_membership")]
 
 
+class Preferences(models.Model):
+    """What a user has set for their own work: keys, reaction lag, layout."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    values = models.JSONField(default=dict)
+
+    def __str__(self) -> str:
+        return f"Preferences of {self.user}"
+
+
 class OwnedQuerySet(models.QuerySet[Any]):
     """Every query of owned things starts here."""
 

@@ -1,0 +1,240 @@
+import { Popover } from "radix-ui";
+import { useState } from "react";
+
+import { latency, uncertainty } from "../ui/times";
+import { Key } from "./keys";
+import { capOf, type KeyMap } from "./key-map";
+import { TapTest } from "./tap-test";
+import type { Clicks } from "./use-clicks";
+import type { Desk, Lag } from "./use-desk";
+import type { FixPass } from "./use-fix-pass";
+
+const BUTTON =
+  "flex h-7 items-center gap-1.5 rounded border border-line bg-raised px-2 text-[12.5px] whitespace-nowrap hover:border-ink disabled:opacity-50";
+
+interface PassBarProps {
+  desk: Desk;
+  clicks: Clicks;
+  fix: FixPass;
+  lag: Lag;
+  isMeasured: boolean;
+  keys: KeyMap;
+  onLag: (lag: Lag) => void;
+}
+
+/** What speeds the work up: heard clicks, the taps' lag, the fix pass, what holds until changed. */
+export function PassBar(props: PassBarProps) {
+  if (props.fix.isOn) return <FixRow {...props} />;
+  return (
+    <div role="group" aria-label="Passes" className="flex h-8 items-center gap-2 text-[12.5px]">
+      <HeardClicks {...props} />
+      <span className="flex-1" />
+      <LagButton {...props} />
+      <FixButton {...props} />
+      <HoldsNow desk={props.desk} />
+    </div>
+  );
+}
+
+function HeardClicks({ clicks, desk, keys }: PassBarProps) {
+  const { clip, here } = desk;
+  if (!clip.film.has_sound) return <span className="text-soft">no sound in this film</span>;
+  if (!clicks.isHeard) return <span className="text-soft">listening for clicks …</span>;
+  const next = clicks.nextAfter(here);
+  const at = clicks.at(here);
+  return (
+    <div role="group" aria-label="Heard clicks" className="flex items-center gap-1.5">
+      <span className="whitespace-nowrap text-soft">
+        heard <span className="num text-ink">{clicks.count}</span>
+      </span>
+      <input
+        type="range"
+        aria-label="Fewer or more heard clicks"
+        title="Fewer or more: the likeliest are kept"
+        min={0}
+        max={clicks.most}
+        value={clicks.count}
+        onChange={(event) => clicks.ask(event.target.valueAsNumber)}
+        className="w-20 accent-(--marker)"
+      />
+      {at ? (
+        <button type="button" className={BUTTON} onClick={() => clicks.accept(at)}>
+          <Key>{capOf(keys.keyOf("accept"))}</Key> take this click
+        </button>
+      ) : (
+        <button
+          type="button"
+          className={BUTTON}
+          disabled={!next}
+          onClick={() => {
+            if (next) desk.goToUs(Math.round(next.pictureS * 1e6));
+          }}
+        >
+          <Key>{capOf(keys.keyOf("next_click"))}</Key> next click
+        </button>
+      )}
+      <button
+        type="button"
+        className={BUTTON}
+        disabled={clicks.open.length === 0}
+        onClick={clicks.acceptAll}
+      >
+        take all {clicks.open.length}
+      </button>
+    </div>
+  );
+}
+
+function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button
+        type="button"
+        className={BUTTON}
+        onClick={() => setOpen(true)}
+        title="Your own reaction lag: taken off marks that are tapped while the film plays"
+      >
+        tap lag <span className="num">{latency(lag.lagS, 2)}</span>
+        {!isMeasured && <span className="text-marker">not measured</span>}
+      </button>
+      {open && <TapTest lag={lag} onLag={onLag} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function FixButton({ fix, keys }: PassBarProps) {
+  return (
+    <button type="button" className={BUTTON} disabled={fix.left === 0} onClick={fix.start}>
+      <Key>{capOf(keys.keyOf("fix"))}</Key> fix {fix.left} uncertain
+    </button>
+  );
+}
+
+/** In the fix pass: which mark, what to do, and how many are left. */
+function FixRow({ desk, fix, keys, lag }: PassBarProps) {
+  return (
+    <div role="group" aria-label="Fix pass" className="flex h-8 items-center gap-2 text-[12.5px]">
+      <span role="status" className="min-w-0 truncate">
+        On which frame does <b>{fix.words}</b> show first?{" "}
+        <span className="text-soft">
+          tapped to within {uncertainty(lag.sdS)}, {fix.left} left
+        </span>
+      </span>
+      <span className="flex-1" />
+      <button type="button" className={BUTTON} onClick={() => fix.settle(desk.frame)}>
+        <Key>{capOf(keys.keyOf("accept"))}</Key> this frame
+      </button>
+      <button type="button" className={BUTTON} onClick={fix.skip}>
+        skip
+      </button>
+      <button type="button" className={BUTTON} onClick={fix.stop}>
+        stop
+      </button>
+    </div>
+  );
+}
+
+/** Conditions and the reward's place: set once, they go with every new mark until changed. */
+function HoldsNow({ desk }: { desk: Desk }) {
+  const { standing } = desk;
+  const [name, setName] = useState("");
+  const [level, setLevel] = useState("");
+  const now = [
+    ...Object.values(standing.inForce),
+    ...(standing.placement ? [standing.placement] : []),
+  ];
+  const choice = (isOn: boolean) =>
+    `h-7 rounded border px-2 text-[12.5px] ${isOn ? "border-ink bg-ink text-paper" : "border-line bg-paper hover:border-ink"}`;
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={BUTTON} aria-label="What holds until it is changed">
+        holds: <span className="max-w-28 truncate">{now.join(", ") || "–"}</span>
+        <span aria-hidden>▾</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          side="top"
+          sideOffset={6}
+          aria-label="What holds until it is changed"
+          className="z-40 w-80 space-y-3 rounded border border-ink bg-raised p-4"
+        >
+          <p className="text-soft">
+            Set it once: it goes with every new rep and reward until you change it.
+          </p>
+          {standing.conditions.map((condition) => (
+            <div key={condition.name} role="group" aria-label={condition.name}>
+              <div className="mb-1 text-soft">{condition.name}</div>
+              <div className="flex flex-wrap gap-1.5">
+                {condition.levels.map((one) => {
+                  const isOn = standing.inForce[condition.name] === one;
+                  return (
+                    <button
+                      key={one}
+                      type="button"
+                      aria-pressed={isOn}
+                      className={choice(isOn)}
+                      onClick={() => standing.setCondition(condition.name, isOn ? null : one)}
+                    >
+                      {one}
+                    </button>
+                  );
+                })}
+              </div>
+            </div>
+          ))}
+          <div role="group" aria-label="reward goes">
+            <div className="mb-1 text-soft">reward goes</div>
+            <div className="flex flex-wrap gap-1.5">
+              {[...new Set([...standing.placements, "in place", "tossed away"])].map((place) => {
+                const isOn = standing.placement === place;
+                return (
+                  <button
+                    key={place}
+                    type="button"
+                    aria-pressed={isOn}
+                    className={choice(isOn)}
+                    onClick={() => standing.setPlacement(isOn ? null : place)}
+                  >
+                    {place}
+                  </button>
+                );
+              })}
+            </div>
+          </div>
+          <form
+            className="flex items-center gap-1.5"
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (!name.trim() || !level.trim()) return;
+              standing.setCondition(name.trim(), level.trim());
+              setName("");
+              setLevel("");
+            }}
+          >
+            <input
+              aria-label="Another condition"
+              placeholder="side, distance …"
+              value={name}
+              maxLength={100}
+              onChange={(event) => setName(event.target.value)}
+              className="h-7 w-28 rounded border border-line bg-paper px-2"
+            />
+            <input
+              aria-label="Its level now"
+              placeholder="left, 2 m …"
+              value={level}
+              maxLength={100}
+              onChange={(event) => setLevel(event.target.value)}
+              className="h-7 w-24 rounded border border-line bg-paper px-2"
+            />
+            <button type="submit" className={BUTTON}>
+              set
+            </button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,244 @@
+import {
+  useEffect,
+  useRef,
+  useState,
+  type PointerEvent,
+  type RefObject,
+  type WheelEvent,
+} from "react";
+
+import type { FilmOut } from "../api/client";
+import type { Stage } from "./use-stage";
+
+const MOST_ZOOM = 8;
+const LOUPE = 168;
+/** How many times larger than on the stage the loupe shows things. */
+const LOUPE_ZOOM = 3;
+/** Lines of the review copy: a finer original is asked of the server for the loupe. */
+const COPY_LINES = 720;
+
+interface View {
+  zoom: number;
+  x: number;
+  y: number;
+}
+const WHOLE: View = { zoom: 1, x: 0, y: 0 };
+
+interface PictureProps {
+  film: FilmOut;
+  stage: Stage;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  video: RefObject<HTMLVideoElement | null>;
+  height: number;
+  loupe: boolean;
+  onLoupe: (on: boolean) => void;
+}
+
+/** The frame on the stage: zoomed with the wheel, moved by dragging, looked at with the loupe. */
+export function Picture({ film, stage, canvas, video, height, loupe, onLoupe }: PictureProps) {
+  const box = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<View>(WHOLE);
+  const [at, setAt] = useState<{ x: number; y: number } | null>(null);
+
+  const zoomBy = (factor: number, px: number, py: number) => {
+    setView((old) => {
+      const zoom = Math.min(MOST_ZOOM, Math.max(1, old.zoom * factor));
+      if (zoom === 1) return WHOLE;
+      // The place under the pointer stays where it is.
+      const scale = zoom / old.zoom;
+      return { zoom, x: px - (px - old.x) * scale, y: py - (py - old.y) * scale };
+    });
+  };
+  const fromMiddle = (event: { clientX: number; clientY: number }) => {
+    const bounds = box.current?.getBoundingClientRect();
+    if (!bounds) return { x: 0, y: 0 };
+    return {
+      x: event.clientX - bounds.left - bounds.width / 2,
+      y: event.clientY - bounds.top - bounds.height / 2,
+    };
+  };
+  const wheel = (event: WheelEvent) => {
+    const { x, y } = fromMiddle(event);
+    zoomBy(Math.exp(-event.deltaY / 400), x, y);
+  };
+  const move = (event: PointerEvent) => {
+    if (loupe) setAt(fromMiddle(event));
+    if (event.buttons & 1 && view.zoom > 1) {
+      setView((old) => ({ ...old, x: old.x + event.movementX, y: old.y + event.movementY }));
+    }
+  };
+
+  return (
+    <div
+      ref={box}
+      onWheel={wheel}
+      onPointerMove={move}
+      onPointerDown={(event) => {
+        if (loupe) setAt(fromMiddle(event));
+      }}
+      onPointerLeave={() => setAt(null)}
+      className={`relative flex items-center justify-center overflow-hidden rounded-[3px] bg-hair ${
+        loupe ? "cursor-none" : view.zoom > 1 ? "cursor-grab touch-none" : ""
+      }`}
+      style={{ height }}
+    >
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`The film, frame ${stage.shown ?? "not there yet"}`}
+        className="max-h-full max-w-full"
+        style={
+          view.zoom > 1
+            ? { transform: `translate(${view.x}px, ${view.y}px) scale(${view.zoom})` }
+            : undefined
+        }
+      />
+      {film.review_ready && (
+        // The sound is what is needed of it; the picture is drawn on the canvas. No captions exist.
+        // eslint-disable-next-line jsx-a11y/media-has-caption
+        <video
+          ref={video}
+          src={`/api/films/${film.id}/review.mp4`}
+          preload="auto"
+          playsInline
+          className="pointer-events-none absolute h-px w-px opacity-0"
+        />
+      )}
+      {loupe && at && <Loupe film={film} stage={stage} canvas={canvas} box={box} at={at} />}
+      <div className="absolute top-1.5 right-1.5 flex gap-1">
+        {view.zoom > 1 && (
+          <Corner label="The whole picture" onPress={() => setView(WHOLE)}>
+            {`${view.zoom.toFixed(1)}×`}
+          </Corner>
+        )}
+        <Corner label="Smaller" onPress={() => zoomBy(1 / 1.5, 0, 0)} disabled={view.zoom === 1}>
+          −
+        </Corner>
+        <Corner label="Larger" onPress={() => zoomBy(1.5, 0, 0)}>
+          +
+        </Corner>
+        <Corner label="Loupe" pressed={loupe} onPress={() => onLoupe(!loupe)}>
+          ◎
+        </Corner>
+      </div>
+      {stage.shown === null && !stage.fault && (
+        <span className="absolute text-soft">Fetching the frame …</span>
+      )}
+      {stage.fault && (
+        <p
+          role="alert"
+          className="absolute inset-x-4 bottom-4 rounded border border-fault bg-raised px-3 py-2"
+        >
+          {stage.fault}. The marks are safe; go to another frame or load the page again.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Corner({
+  label,
+  pressed,
+  disabled,
+  onPress,
+  children,
+}: {
+  label: string;
+  pressed?: boolean;
+  disabled?: boolean;
+  onPress: () => void;
+  children: string;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={pressed}
+      disabled={disabled}
+      onClick={onPress}
+      className={`h-6 min-w-6 rounded px-1 text-[12.5px] disabled:opacity-40 ${
+        pressed ? "bg-ink text-paper" : "bg-paper/85 hover:bg-paper"
+      }`}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** What lies under the pointer, three times larger; from the original where it is finer. */
+function Loupe({
+  film,
+  stage,
+  canvas,
+  box,
+  at,
+}: {
+  film: FilmOut;
+  stage: Stage;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  box: RefObject<HTMLDivElement | null>;
+  at: { x: number; y: number };
+}) {
+  const glass = useRef<HTMLCanvasElement>(null);
+  const frame = stage.shown;
+  const fine = useFinePicture(film, stage.playing ? null : frame);
+  useEffect(() => {
+    const source = canvas.current;
+    const target = glass.current;
+    const context = target?.getContext("2d");
+    const outer = box.current?.getBoundingClientRect();
+    if (!source || !target || !context || !outer) return;
+    const shown = source.getBoundingClientRect();
+    // The point under the pointer, as a share of the picture.
+    const u = (outer.left + outer.width / 2 + at.x - shown.left) / shown.width;
+    const v = (outer.top + outer.height / 2 + at.y - shown.top) / shown.height;
+    const picture = fine ?? source;
+    const across = (picture.width / shown.width) * (LOUPE / LOUPE_ZOOM);
+    context.fillStyle = "black";
+    context.fillRect(0, 0, target.width, target.height);
+    context.drawImage(
+      picture,
+      u * picture.width - across / 2,
+      v * picture.height - across / 2,
+      across,
+      across,
+      0,
+      0,
+      target.width,
+      target.height,
+    );
+  });
+  return (
+    <canvas
+      ref={glass}
+      aria-hidden
+      data-testid="loupe"
+      width={LOUPE * 2}
+      height={LOUPE * 2}
+      className="pointer-events-none absolute rounded-full outline-2 outline-ink"
+      style={{
+        width: LOUPE,
+        height: LOUPE,
+        left: `calc(50% + ${at.x - LOUPE / 2}px)`,
+        top: `calc(50% + ${at.y - LOUPE / 2}px)`,
+      }}
+    />
+  );
+}
+
+/** The original's own picture of a frame, where it has more lines than the review copy. */
+function useFinePicture(film: FilmOut, frame: number | null): HTMLImageElement | null {
+  const [fine, setFine] = useState<{ frame: number; picture: HTMLImageElement } | null>(null);
+  const isFiner = Math.min(film.height ?? 0, film.width ?? 0) > COPY_LINES;
+  useEffect(() => {
+    if (frame === null || !isFiner) return;
+    const picture = new Image();
+    picture.onload = () => setFine({ frame, picture });
+    picture.src = `/api/films/${film.id}/frames/${frame}.jpg?lines=2160`;
+    return () => {
+      picture.onload = null;
+    };
+  }, [film.id, frame, isFiner]);
+  return fine && fine.frame === frame ? fine.picture : null;
+}

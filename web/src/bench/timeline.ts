@@ -1,0 +1,80 @@
+/** A session's clips laid end to end: where marks lie on the session's own time. */
+
+import type { FilmOut } from "../api/client";
+import type { FrameTimes } from "./frame-times";
+import type { StoredEvent } from "./marks";
+
+export interface Clip {
+  film: FilmOut;
+  times: FrameTimes;
+  /** Where it begins on the session's time, microseconds. */
+  startUs: number;
+}
+
+/** Looks up marks on their clips. Times are of the session, seconds, unless the name says otherwise. */
+export class Timeline {
+  readonly clips: Clip[];
+
+  constructor(
+    films: FilmOut[],
+    timesOf: Map<string, FrameTimes>,
+    /** Sound minus picture, seconds: taken off what was heard. */
+    readonly soundOffsetS: number,
+  ) {
+    let startUs = 0;
+    this.clips = films.flatMap((film) => {
+      const times = timesOf.get(film.id);
+      if (!times) return [];
+      const clip = { film, times, startUs };
+      startUs += times.durationUs;
+      return [clip];
+    });
+  }
+
+  get durationUs(): number {
+    const last = this.clips.at(-1);
+    return last ? last.startUs + last.times.durationUs : 0;
+  }
+
+  /** The clip a mark stands on; one that names none stands on the first, a time where it falls. */
+  clipOf(event: StoredEvent): Clip | undefined {
+    if (event.frame === undefined) return this.at(this.us(event)).clip;
+    return this.clips.find((c) => c.film.id === event.clip) ?? this.clips[0];
+  }
+
+  /** A mark's own time, microseconds: that of its frame, or of the sound on the picture. */
+  us(event: StoredEvent): number {
+    if (event.frame === undefined) {
+      const heard = event["source"] === "audio" ? this.soundOffsetS : 0;
+      return Math.round(((event.t ?? 0) - heard) * 1e6);
+    }
+    const clip = this.clipOf(event);
+    return clip ? clip.startUs + clip.times.us(event.frame) : 0;
+  }
+
+  /** Best estimate of a mark's instant. */
+  bestS(event: StoredEvent): number {
+    if (event.frame === undefined) return this.us(event) / 1e6 - (event.width ?? 0) / 2;
+    const clip = this.clipOf(event);
+    return clip ? clip.startUs / 1e6 + clip.times.bestS(event.frame) : 0;
+  }
+
+  /** The frame of its clip that shows a mark first. */
+  frameOf(event: StoredEvent): number {
+    if (event.frame !== undefined) return event.frame;
+    const clip = this.clipOf(event);
+    return clip ? clip.times.atUs(Math.round(this.bestS(event) * 1e6) - clip.startUs) : 0;
+  }
+
+  /** Clip and frame at a time of the session, microseconds. */
+  at(us: number): { clip: Clip | undefined; frame: number } {
+    const clip = this.clips.findLast((c) => c.startUs <= us) ?? this.clips[0];
+    return { clip, frame: clip ? clip.times.atUs(us - clip.startUs) : 0 };
+  }
+
+  /** A mark's standard uncertainty, seconds. */
+  uncertaintyS(event: StoredEvent): number {
+    if (event.frame === undefined) return (event.width ?? 0) / Math.sqrt(12);
+    return this.clipOf(event)?.times.uncertaintyS(event.frame) ?? 0;
+  }
+}
