@@ -10,7 +10,7 @@ import { NameMark } from "./name-mark";
 import type { Desk } from "./use-desk";
 
 const BUTTON =
-  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-2 pl-1.5 text-[12.5px] whitespace-nowrap hover:border-ink";
+  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-1.5 pl-1 text-[12.5px] whitespace-nowrap hover:border-ink";
 
 /** The marks one can place here; the one that is due next stands out. */
 export function MarkBar({ desk, keys }: { desk: Desk; keys: KeyMap }) {
@@ -18,7 +18,7 @@ export function MarkBar({ desk, keys }: { desk: Desk; keys: KeyMap }) {
   const met = desk.current?.met;
   const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
   return (
-    <div role="toolbar" aria-label="Marks" className="flex flex-wrap gap-1.5">
+    <div role="toolbar" aria-label="Marks" className="flex gap-1">
       {KINDS.filter((k) => !k.rare).map(({ kind, words, short }) => (
         <button
           key={kind}

@@ -26,7 +26,7 @@ interface PassBarProps {
 export function PassBar(props: PassBarProps) {
   if (props.fix.isOn) return <FixRow {...props} />;
   return (
-    <div role="group" aria-label="Passes" className="flex h-8 items-center gap-2 text-[12.5px]">
+    <div role="group" aria-label="Passes" className="flex h-8 items-center gap-1.5 text-[12.5px]">
       <HeardClicks {...props} />
       <span className="flex-1" />
       <LagButton {...props} />
@@ -93,10 +93,11 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
         type="button"
         className={BUTTON}
         onClick={() => setOpen(true)}
-        title="Your own reaction lag: taken off marks that are tapped while the film plays"
+        title={`Reaction lag, taken off marks that are tapped while the film plays. ${
+          isMeasured ? "Yours, as measured." : "Not measured yet: measure yours in half a minute."
+        }`}
       >
-        tap lag <span className="num">{latency(lag.lagS, 2)}</span>
-        {!isMeasured && <span className="text-marker">not measured</span>}
+        {isMeasured ? "own lag" : "usual lag"} <span className="num">{latency(lag.lagS, 2)}</span>
       </button>
       {open && <TapTest lag={lag} onLag={onLag} onClose={() => setOpen(false)} />}
     </>
@@ -105,8 +106,14 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
 
 function FixButton({ fix, keys }: PassBarProps) {
   return (
-    <button type="button" className={BUTTON} disabled={fix.left === 0} onClick={fix.start}>
-      <Key>{capOf(keys.keyOf("fix"))}</Key> fix {fix.left} uncertain
+    <button
+      type="button"
+      className={BUTTON}
+      disabled={fix.left === 0}
+      onClick={fix.start}
+      title="Set uncertain marks on their frames, one after another"
+    >
+      <Key>{capOf(keys.keyOf("fix"))}</Key> fix {fix.left}
     </button>
   );
 }

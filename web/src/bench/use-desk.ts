@@ -113,8 +113,9 @@ export function useDesk(parts: DeskParts) {
   /** A mark tapped while the film plays: the own lag is taken off, its spread is its width. */
   const tap = useCallback(
     (kind: MarkKind, fields: Record<string, unknown> = {}) => {
-      const width = Math.max(LEAST_SD_S, lag.sdS) * Math.sqrt(12);
-      const at = Math.max(0, clip.startUs / 1e6 + stage.now() - lag.lagS);
+      // The hand lags in its own time: in the film's it is more or less by the playing speed.
+      const width = Math.max(LEAST_SD_S, lag.sdS * stage.speed) * Math.sqrt(12);
+      const at = Math.max(0, clip.startUs / 1e6 + stage.now() - lag.lagS * stage.speed);
       const made = eventOf(kind, before(at));
       const end = timeline.durationUs / 1e6;
       const mark: StoredEvent = {

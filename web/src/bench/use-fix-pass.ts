@@ -1,9 +1,26 @@
-/** The fix pass: from uncertain mark to uncertain mark, each set on its frame. */
+/** The fix pass: from uncertain mark to uncertain mark, and to places where one is missing. */
 
 import { useCallback, useMemo, useState } from "react";
 
+import type { Findings } from "../api/findings";
 import { markInWords, type StoredEvent } from "./marks";
+import type { Timeline } from "./timeline";
 import type { Desk } from "./use-desk";
+
+/** Where to look for what is missing before anything of this session is known, seconds. */
+const USUAL_MARKER_S = 0.3;
+const USUAL_REWARD_S = 1.5;
+
+/** Something to settle: a mark that stands roughly, or a place where one is missing. */
+interface Task {
+  key: string;
+  /** Where to look, seconds of the session. */
+  atS: number;
+  words: string;
+  /** The mark to set on its frame; none: one of this kind is to be placed. */
+  mark: StoredEvent | null;
+  kind: "onset" | "reward" | null;
+}
 
 /** A mark as sure as its frame needs no second look; a tap or an import without a frame does. */
 export function isUncertain(event: StoredEvent): boolean {
@@ -14,48 +31,107 @@ export function isUncertain(event: StoredEvent): boolean {
 export interface FixPass {
   left: number;
   isOn: boolean;
-  /** What is looked at, in words. */
+  /** What is looked for, in words. */
   words: string;
   start: () => void;
   stop: () => void;
-  /** The mark looked at stands on this frame; on to the next. */
+  /** It is this frame; on to the next. */
   settle: (frame: number) => void;
+  /** There is nothing to settle here. */
   skip: () => void;
 }
 
 export function useFixPass(desk: Desk): FixPass {
-  const { events, log, state, goToMark, onFrame, setChosen, setPointing, titleOf } = desk;
-  const [id, setId] = useState<string | null>(null);
-  const uncertain = useMemo(() => events.filter(isUncertain), [events]);
-  const mark = id === null ? undefined : state.folded.events.get(id);
+  const { events, findings, log, timeline, goToUs, onFrame, put, letGo, titleOf } = desk;
+  const [key, setKey] = useState<string | null>(null);
+  const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
+  const tasks = useMemo(
+    () =>
+      [
+        ...uncertain(events, timeline, titleOf),
+        ...(findings ? missing(findings, events, timeline) : []),
+      ].filter((task) => !skipped.has(task.key)),
+    [events, findings, skipped, timeline, titleOf],
+  );
+  const task = tasks.find((t) => t.key === key);
 
   const look = useCallback(
-    (event: StoredEvent | undefined) => {
-      setId(event?.id ?? null);
-      setChosen(null);
-      setPointing({ does: "go" });
-      if (event) goToMark(event);
+    (next: Task | undefined) => {
+      setKey(next?.key ?? null);
+      letGo();
+      if (next) goToUs(Math.max(0, Math.round(next.atS * 1e6)));
     },
-    [goToMark, setChosen, setPointing],
+    [goToUs, letGo],
   );
-  const nextAfter = (event: StoredEvent) => {
-    const place = uncertain.findIndex((e) => e.id === event.id);
-    return uncertain[place + 1] ?? uncertain.find((e) => e.id !== event.id);
-  };
+  const nextAfter = (one: Task) => tasks[tasks.indexOf(one) + 1] ?? tasks.find((t) => t !== one);
   return {
-    left: uncertain.length,
-    isOn: mark !== undefined,
-    words: mark ? markInWords(mark, titleOf) : "",
-    start: () => look(uncertain[0]),
+    left: tasks.length,
+    isOn: task !== undefined,
+    words: task?.words ?? "",
+    start: () => {
+      setSkipped(new Set());
+      look(tasks[0]);
+    },
     stop: () => look(undefined),
     settle: (frame) => {
-      if (!mark) return;
-      const next = nextAfter(mark);
-      log.apply([{ op: "put", event: onFrame(mark, frame) }]);
+      if (!task) return;
+      const next = nextAfter(task);
+      // A marker whose rep has just begun is no task any more, though it is measured later.
+      setSkipped((all) => new Set(all).add(task.key));
+      if (task.mark) log.apply([{ op: "put", event: onFrame(task.mark, frame) }]);
+      else if (task.kind) put(task.kind, frame);
       look(next);
     },
     skip: () => {
-      if (mark) look(nextAfter(mark));
+      if (!task) return;
+      const next = nextAfter(task);
+      setSkipped((all) => new Set(all).add(task.key));
+      look(next);
     },
   };
+}
+
+function uncertain(
+  events: StoredEvent[],
+  timeline: Timeline,
+  titleOf: (key: string | null) => string,
+): Task[] {
+  return events.filter(isUncertain).map((mark) => ({
+    key: mark.id,
+    atS: timeline.bestS(mark),
+    words: markInWords(mark, titleOf),
+    mark,
+    kind: null,
+  }));
+}
+
+/** Markers that mark nothing yet, then marked reps without a reward. */
+function missing(findings: Findings, events: StoredEvent[], timeline: Timeline): Task[] {
+  const markerS = findings.marker_latency_s.median ?? USUAL_MARKER_S;
+  const rewardS = findings.reward_latency_s.median ?? USUAL_REWARD_S;
+  const marking = new Map(findings.reps.map((rep) => [rep.marker_id, rep]));
+  const markers = events.filter((e) => e.kind === "marker" && e.marker === "event");
+  const paid = new Set(
+    findings.reps.filter((rep) => rep.reward_ids.length > 0).map((rep) => rep.marker_id),
+  );
+  return [
+    ...markers
+      .filter((marker) => !marking.has(marker.id))
+      .map((marker): Task => ({
+        key: `onset ${marker.id}`,
+        atS: timeline.bestS(marker) - markerS,
+        words: "the behaviour this marker is for",
+        mark: null,
+        kind: "onset",
+      })),
+    ...markers
+      .filter((marker) => marking.has(marker.id) && !paid.has(marker.id))
+      .map((marker): Task => ({
+        key: `reward ${marker.id}`,
+        atS: timeline.bestS(marker) + rewardS,
+        words: "the reward",
+        mark: null,
+        kind: "reward",
+      })),
+  ];
 }

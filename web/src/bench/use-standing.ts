@@ -18,6 +18,9 @@ export interface Standing {
   /** Places rewards go to, and the one in force. */
   placements: string[];
   placement: string | null;
+  /** Whether a new rep fits until it is judged otherwise. */
+  isFitting: boolean;
+  setFitting: (fits: boolean) => void;
   setPlacement: (placement: string | null) => void;
   /** What a new event of this kind takes from all that. */
   fieldsOf: (kind: string) => Record<string, unknown>;
@@ -26,6 +29,7 @@ export interface Standing {
 interface Kept {
   inForce: Record<string, string>;
   placement: string | null;
+  isFitting?: boolean;
 }
 
 /** `planned`: the conditions of the shaping plan the session was filmed under. */
@@ -62,7 +66,7 @@ export function useStanding(
     return [...found].map(([name, levels]) => ({ name, levels: [...levels] }));
   }, [planned, events, kept.inForce]);
   const placements = useMemo(() => {
-    const planned = Object.keys((plan["placement"] ?? {}));
+    const planned = Object.keys(plan["placement"] ?? {});
     const used = events.flatMap((e) =>
       e.kind === "reward" && typeof e["placement"] === "string" ? [e["placement"]] : [],
     );
@@ -71,8 +75,11 @@ export function useStanding(
 
   const fieldsOf = useCallback(
     (kind: string): Record<string, unknown> => {
-      if (kind === "onset" && Object.keys(kept.inForce).length > 0) {
-        return { conditions: kept.inForce };
+      if (kind === "onset") {
+        return {
+          ...(Object.keys(kept.inForce).length > 0 ? { conditions: kept.inForce } : {}),
+          ...(kept.isFitting ? { met: true } : {}),
+        };
       }
       return kind === "reward" && kept.placement ? { placement: kept.placement } : {};
     },
@@ -89,6 +96,8 @@ export function useStanding(
     },
     placements,
     placement: kept.placement,
+    isFitting: kept.isFitting ?? false,
+    setFitting: (isFitting) => change({ ...kept, isFitting }),
     setPlacement: (placement) => change({ ...kept, placement }),
     fieldsOf,
   };
