@@ -182,7 +182,7 @@ class Bench:
 
     def seek(self, share: float) -> int:
         """Click into the session ribbon."""
-        box = self.page.get_by_role("slider").bounding_box()
+        box = self.page.get_by_role("slider", name="Session ribbon").bounding_box()
         assert box is not None
         self.page.mouse.click(box["x"] + share * box["width"], box["y"] + box["height"] / 2)
         return self.settle()

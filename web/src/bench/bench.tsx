@@ -395,8 +395,8 @@ function PlayControls({
       </button>
       <button
         type="button"
-        aria-label="Play this rep round and round"
-        title="Play this rep round and round"
+        aria-label="Round and round this rep"
+        title="Round and round this rep"
         aria-pressed={stage.looping}
         onClick={onLoop}
         disabled={!ready || !canLoop}
@@ -477,6 +477,18 @@ function FirstSteps() {
         <li>Go on to the marker: the frame on which the thumb presses, or the sound. Press m.</li>
         <li>
           Where the reward reaches the animal, press r. The rep appears here, with its latencies.
+        </li>
+      </ol>
+      <h2 className="mt-6 mb-3 text-[20px]">Quicker, for a whole session</h2>
+      <ol className="list-decimal space-y-2 pl-5">
+        <li>Take all heard clicks under the strip: each is a marker.</li>
+        <li>
+          Or press Space and tap b, m and r as it happens; your own lag is taken off. f says that a
+          rep fits.
+        </li>
+        <li>
+          x walks from uncertain mark to uncertain mark, and to where one is missing: point at the
+          frame, and it takes you to the next.
         </li>
       </ol>
       <p className="mt-4 text-soft">

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 
-import { latency, uncertainty } from "../ui/times";
+import { latency } from "../ui/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { TapTest } from "./tap-test";
@@ -111,7 +111,7 @@ function FixButton({ fix, keys }: PassBarProps) {
       className={BUTTON}
       disabled={fix.left === 0}
       onClick={fix.start}
-      title="Set uncertain marks on their frames, one after another"
+      title="From uncertain mark to uncertain mark, and to where one is missing"
     >
       <Key>{capOf(keys.keyOf("fix"))}</Key> fix {fix.left}
     </button>
@@ -119,14 +119,12 @@ function FixButton({ fix, keys }: PassBarProps) {
 }
 
 /** In the fix pass: which mark, what to do, and how many are left. */
-function FixRow({ desk, fix, keys, lag }: PassBarProps) {
+function FixRow({ desk, fix, keys }: PassBarProps) {
   return (
     <div role="group" aria-label="Fix pass" className="flex h-8 items-center gap-2 text-[12.5px]">
       <span role="status" className="min-w-0 truncate">
         On which frame does <b>{fix.words}</b> show first?{" "}
-        <span className="text-soft">
-          tapped to within {uncertainty(lag.sdS)}, {fix.left} left
-        </span>
+        <span className="text-soft">{fix.left} left</span>
       </span>
       <span className="flex-1" />
       <button type="button" className={BUTTON} onClick={() => fix.settle(desk.frame)}>
@@ -148,6 +146,7 @@ function HoldsNow({ desk }: { desk: Desk }) {
   const [name, setName] = useState("");
   const [level, setLevel] = useState("");
   const now = [
+    ...(standing.isFitting ? ["fits"] : []),
     ...Object.values(standing.inForce),
     ...(standing.placement ? [standing.placement] : []),
   ];
@@ -170,6 +169,15 @@ function HoldsNow({ desk }: { desk: Desk }) {
           <p className="text-soft">
             Set it once: it goes with every new rep and reward until you change it.
           </p>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={standing.isFitting}
+              onChange={(event) => standing.setFitting(event.target.checked)}
+              className="size-4"
+            />
+            a new rep fits, until I judge it otherwise
+          </label>
           {standing.conditions.map((condition) => (
             <div key={condition.name} role="group" aria-label={condition.name}>
               <div className="mb-1 text-soft">{condition.name}</div>
