@@ -94,7 +94,8 @@ def stages_once():
     def run(name, task, *args, **more):
         if name not in done:
             result = run_stage(name, task, *args, **more)
-            written = {k: Path(task[k]).read_bytes() for k in (name,) if k in task}
+            keys = {name, "clicks"} & set(task)
+            written = {k: Path(task[k]).read_bytes() for k in keys if Path(task[k]).exists()}
             done[name] = result, written
         result, written = done[name]
         for key, content in written.items():

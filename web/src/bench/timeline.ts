@@ -1,8 +1,11 @@
-/** A session's clips laid end to end: where marks lie on the session's own time. */
+/** A session's clips one after another: where marks lie on the session's own time. */
 
 import type { FilmOut } from "../api/client";
 import type { FrameTimes } from "./frame-times";
 import type { StoredEvent } from "./marks";
+
+/** Between two clips the camera was off; it is written as one second, as the server does. */
+const GAP_US = 1_000_000;
 
 export interface Clip {
   film: FilmOut;
@@ -26,7 +29,7 @@ export class Timeline {
       const times = timesOf.get(film.id);
       if (!times) return [];
       const clip = { film, times, startUs };
-      startUs += times.durationUs;
+      startUs += times.durationUs + GAP_US;
       return [clip];
     });
   }

@@ -12,7 +12,7 @@ from frequens.core.events import MICROSECONDS
 from ..films.models import Film
 from .folding import append_edits, fold
 from .models import TrainingSession
-from .timeline import Clip, Timeline
+from .timeline import GAP_US, Clip, Timeline
 
 
 class HasMarks(Exception):
@@ -45,8 +45,9 @@ def take_out(film: Film, author: Any) -> None:
     if session is None:
         return
     timeline = Timeline.of(session)
+    state = fold(session)
     lost = next((clip for clip in timeline.clips if clip.film_id == str(film.pk)), None)
-    events = fold(session).events
+    events = state.events
     if lost is None or not events:
         return
     bodies: list[dict[str, Any]] = []
@@ -54,6 +55,10 @@ def take_out(film: Film, author: Any) -> None:
         session.duration_s = lost.index.duration_us / MICROSECONDS
         session.save(update_fields=["duration_s"])
         bodies = [{"op": "put", "event": timeline.document_event(e)} for e in events.values()]
+        # Without a film nothing else says how long the training was.
+        bounds = {"start_s": 0.0, "end_s": session.duration_s}
+        bounds |= {k: v for k, v in state.facts.items() if k in bounds and v is not None}
+        bodies.append({"op": "facts", "set": bounds})
     else:
         for event in events.values():
             bodies += _without(lost, timeline, event)
@@ -74,5 +79,5 @@ def _without(lost: Clip, timeline: Timeline, event: Any) -> list[dict[str, Any]]
         return []
     if t_us < lost.end_us:
         return [{"op": "drop", "id": event["id"]}]
-    moved = event["t"] - lost.index.duration_us / MICROSECONDS
+    moved = event["t"] - (lost.index.duration_us + GAP_US) / MICROSECONDS
     return [{"op": "put", "event": {**event, "t": moved}}]

@@ -102,7 +102,12 @@ def _append(
     author: Any,
 ) -> None:
     timeline = Timeline.of(session)
-    puts = [{"op": "put", "event": timeline.stored_event(write_event(e))} for e in events]
+    made = timeline.break_ids
+    puts = [
+        {"op": "put", "event": timeline.stored_event(write_event(event))}
+        for event in events
+        if event.id not in made
+    ]
     edits = [(uuid.uuid4().hex, body) for body in (*bodies, *puts)]
     _, refused = append_edits(session, edits, author)
     if refused:

@@ -1,4 +1,4 @@
-"""A session's clips laid end to end: where a frame of one lies on the session's own time."""
+"""A session's clips one after another: where a frame of one lies on the session's own time."""
 
 from __future__ import annotations
 
@@ -13,6 +13,10 @@ from frequens.core.events import MICROSECONDS
 from frequens.media.frames import FrameIndex
 
 from .models import TrainingSession
+
+#: Between two clips the camera was off. How long nobody knows: it is written as one second, so
+#: that a mark on a clip's first frame, which reaches back half a frame, is not in the one before.
+GAP_US = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -39,7 +43,8 @@ class Timeline:
         """The session's timeline as its films are now."""
         films = session.clips
         indexes = [film.index for film in films]
-        starts = itertools.accumulate((index.duration_us for index in indexes), initial=0)
+        steps = (index.duration_us + GAP_US for index in indexes)
+        starts = itertools.accumulate(steps, initial=0)
         return cls(
             tuple(
                 Clip(str(film.pk), index, start)
@@ -110,6 +115,12 @@ class Timeline:
                 stored["clip"] = clip.film_id
         return stored
 
+    @property
+    def break_ids(self) -> frozenset[str]:
+        """The ids `breaks` may use: an import that brings them back needs none of them."""
+        numbers = range(1, len(self.clips) + 1)
+        return frozenset(f"clip-{n}-{end}" for n in numbers for end in ("start", "end"))
+
     def breaks(self, events: list[Event]) -> list[Event]:
         """Ends and beginnings of work where one clip ends and the next begins.
 
@@ -122,7 +133,7 @@ class Timeline:
         )
         made: list[Event] = []
         for number, (clip, after) in enumerate(itertools.pairwise(self.clips)):
-            at = after.start_us
+            at = after.start_us - after.index.nominal_us
             before = [e for e in marked if e.best <= 2 * at]
             if marked and not (before and before[-1].kind == "bout_start"):
                 continue
