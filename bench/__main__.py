@@ -6,7 +6,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from . import copying, indexing, measuring, stepping
+from . import coding, copying, indexing, measuring, stepping
 
 BENCHES = {
     # First, so that the memory it tells is its own.
@@ -14,6 +14,7 @@ BENCHES = {
     "indexing": indexing.run,
     "copying": copying.run,
     "stepping": stepping.run,
+    "coding": coding.run,
 }
 
 
