@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import time
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 from statistics import median, quantiles
 from typing import Any
@@ -31,7 +32,8 @@ FRAMES = """async (ms) => {
 }"""
 WATCH_ROWS = """() => {
   window.spent = []; let pressed = null;
-  window.addEventListener('keydown', (e) => { if (e.key === 'f') pressed = performance.now(); }, true);
+  const press = (e) => { if (e.key === 'f') pressed = performance.now(); };
+  window.addEventListener('keydown', press, true);
   const rows = document.querySelector('[data-rep]').closest('section');
   new MutationObserver(() => {
     if (pressed !== null) { window.spent.push(performance.now() - pressed); pressed = null; }
@@ -216,7 +218,7 @@ def _display(page: Page, words: str, act: Any) -> str:
         page.wait_for_timeout(25)
     page.wait_for_function("() => window.display !== null")
     times = page.evaluate("() => window.display")
-    gaps = [b - a for a, b in zip(times, times[1:], strict=False)]
+    gaps = [b - a for a, b in pairwise(times)]
     rate = 1000 * len(gaps) / (times[-1] - times[0])
     return (
         f"{CROWD} reps, {words} {done} times in 4 s: {rate:.0f} frames of display a second "

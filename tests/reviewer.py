@@ -92,7 +92,7 @@ class Reviewer:
         shown = [
             int(f)
             for f in self.page.evaluate(
-                "() => [...document.querySelectorAll('button[data-frame]')].map(b => b.dataset.frame)"
+                "() => Array.from(document.querySelectorAll('button[data-frame]'), b => b.dataset.frame)"
             )
         ]
         nearest = min(shown, key=lambda f: abs(f - frame))

@@ -1,6 +1,7 @@
 /** What the screens ask the server for, and how long an answer stays fresh. */
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef } from "react";
 
 import { api, given, type FilmOut, type SessionOut } from "./client";
 import type { Findings } from "./findings";
@@ -108,11 +109,19 @@ export function usePlanned(session: SessionOut | undefined): PlannedCondition[] 
   return document?.conditions ?? NONE;
 }
 
-/** The session measured as of the change `seq`. */
+/** The session measured as it stands, and again whenever `seq`, its last change, has moved. */
 export function useFindings(sessionId: string, seq: number) {
+  const client = useQueryClient();
+  // Under one key, so that reps nothing has happened to stay the same objects and stay still.
+  const queryKey = useMemo(() => ["findings", sessionId], [sessionId]);
+  const known = useRef(seq);
+  useEffect(() => {
+    if (known.current === seq) return;
+    known.current = seq;
+    void client.invalidateQueries({ queryKey });
+  }, [client, queryKey, seq]);
   return useQuery({
-    queryKey: ["findings", sessionId, seq],
-    placeholderData: (previous) => previous,
+    queryKey,
     queryFn: async () => {
       const answer = given(
         await api.GET("/api/sessions/{session_id}/findings", {

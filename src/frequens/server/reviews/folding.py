@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import threading
+from collections import OrderedDict
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
@@ -37,20 +39,73 @@ class Folded:
             self.facts.update(body["set"])
 
 
+class _Kept:
+    """A session folded and read up to one edit, so that the next mark costs only itself."""
+
+    def __init__(self) -> None:
+        self.seq = self.count = 0
+        self.folded = Folded()
+        #: What was read of each stored event, and on which timeline.
+        self.read: dict[str, tuple[Mapping[str, Any], Event]] = {}
+        self.timeline: Timeline | None = None
+
+
+#: The sessions worked on last. Edits are never changed, so what is kept stays true.
+_KEPT: OrderedDict[Any, _Kept] = OrderedDict()
+_MOST_KEPT = 32
+_LOCK = threading.RLock()
+
+
+def _kept(session: TrainingSession) -> _Kept:
+    """What is kept of a session, brought up to its last edit. Only while holding the lock."""
+    kept = _KEPT.pop(session.pk, None) or _Kept()
+    _KEPT[session.pk] = kept
+    while len(_KEPT) > _MOST_KEPT:
+        _KEPT.popitem(last=False)
+    new = session.edits.filter(pk__gt=kept.seq).values_list("pk", "body")
+    for kept.seq, body in new:
+        kept.folded.add(body)
+        kept.count += 1
+    if kept.count != session.edits.count():
+        # What was kept was taken back since, by a change that failed half-way.
+        del _KEPT[session.pk]
+        return _kept(session)
+    return kept
+
+
 def fold(session: TrainingSession) -> Folded:
-    """The session's present state."""
-    return Folded(session.edits.values_list("body", flat=True))
+    """The session's present state; it is the caller's own."""
+    with _LOCK:
+        folded = _kept(session).folded
+        own = Folded()
+        own.events, own.facts = dict(folded.events), dict(folded.facts)
+        return own
 
 
-def session_record(session: TrainingSession, folded: Folded | None = None) -> SessionRecord:
+def _read_events(session: TrainingSession, timeline: Timeline) -> tuple[Folded, list[Event]]:
+    """The present state and its events as the core reads them, in the order they came."""
+    with _LOCK:
+        kept = _kept(session)
+        if kept.timeline != timeline:
+            kept.timeline, kept.read = timeline, {}
+        events = []
+        for event_id, stored in kept.folded.events.items():
+            known = kept.read.get(event_id)
+            if known is None or known[0] is not stored:
+                known = stored, read_event(timeline.document_event(stored))
+                kept.read[event_id] = known
+            events.append(known[1])
+        return fold(session), events
+
+
+def session_record(session: TrainingSession) -> SessionRecord:
     """The session as the core's record.
 
     The session's bounds give way to marks outside them, and a link to a mark that was
     removed is dropped, so that coding in progress can always be measured.
     """
-    state = folded or fold(session)
     timeline = Timeline.of(session)
-    events = [read_event(timeline.document_event(e)) for e in state.events.values()]
+    state, events = _read_events(session, timeline)
     events += timeline.breaks(events)
     duration_s = length_s(session, timeline)
     document = {
