@@ -181,6 +181,8 @@ def _crowded(
     page.locator("[data-rep]").nth(CROWD - 1).wait_for(state="attached")
     yield _display(page, "scrolling", _scroll)
     yield _display(page, "stepping", _step)
+    page.keyboard.press("ArrowDown")
+    page.wait_for_function(SETTLED)
     page.evaluate(WATCH_ROWS)
     for _ in range(EDITS):
         page.keyboard.press("f")

@@ -25,6 +25,8 @@ BUTTONS = {
 }
 #: In the passes: from seeing to pressing, seconds. What the reviewer is slow by, and even so.
 LAG_S = 0.25
+STRIP = """() =>
+  Array.from(document.querySelectorAll('button[data-frame]'), b => b.dataset.frame)"""
 READ_FRAME = "() => Number(document.querySelector('[data-testid=frame]').textContent)"
 SETTLED = """() => {
   const shown = document.querySelector('canvas[role=img]')?.dataset.frame;
@@ -89,12 +91,7 @@ class Reviewer:
             ribbon.click(position={"x": x, "y": 30})
 
     def _along_the_strip(self, frame: int) -> None:
-        shown = [
-            int(f)
-            for f in self.page.evaluate(
-                "() => Array.from(document.querySelectorAll('button[data-frame]'), b => b.dataset.frame)"
-            )
-        ]
+        shown = [int(f) for f in self.page.evaluate(STRIP)]
         nearest = min(shown, key=lambda f: abs(f - frame))
         self.press(self.page.locator(f"button[data-frame='{nearest}']"))
 

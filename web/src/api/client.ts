@@ -8,6 +8,7 @@ export type FilmOut = components["schemas"]["FilmOut"];
 export type StageOut = components["schemas"]["StageOut"];
 export type SessionOut = components["schemas"]["SessionOut"];
 export type EditOut = components["schemas"]["EditOut"];
+export type MeasuredOut = components["schemas"]["FindingsOut"];
 export type EditsOut = components["schemas"]["EditsOut"];
 
 /** The token every changing request must carry, from the cookie the page came with. */

@@ -1,9 +1,9 @@
 /** What the screens ask the server for, and how long an answer stays fresh. */
 
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef } from "react";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
 
-import { api, given, type FilmOut, type SessionOut } from "./client";
+import { api, given, type FilmOut, type MeasuredOut, type SessionOut } from "./client";
 import type { Findings } from "./findings";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
@@ -109,26 +109,37 @@ export function usePlanned(session: SessionOut | undefined): PlannedCondition[] 
   return document?.conditions ?? NONE;
 }
 
-/** The session measured as it stands, and again whenever `seq`, its last change, has moved. */
+const findingsKey = (sessionId: string) => ["findings", sessionId];
+
+interface Measured {
+  seq: number;
+  findings: Findings | null;
+  faults: string[];
+}
+
+/** Findings that came with the answer to an edit: shown at once, if nothing newer is. */
+export function keepFindings(client: QueryClient, sessionId: string, measured: MeasuredOut) {
+  client.setQueryData<Measured>(findingsKey(sessionId), (old) =>
+    old && old.seq > measured.seq ? old : (measured as unknown as Measured),
+  );
+}
+
+/** The session measured as it stands, and again where `seq`, its last change, is not yet in it. */
 export function useFindings(sessionId: string, seq: number) {
   const client = useQueryClient();
   // Under one key, so that reps nothing has happened to stay the same objects and stay still.
-  const queryKey = useMemo(() => ["findings", sessionId], [sessionId]);
-  const known = useRef(seq);
+  const queryKey = useMemo(() => findingsKey(sessionId), [sessionId]);
   useEffect(() => {
-    if (known.current === seq) return;
-    known.current = seq;
-    void client.invalidateQueries({ queryKey });
+    const known = client.getQueryData<Measured>(queryKey)?.seq;
+    if (known !== undefined && known < seq) void client.invalidateQueries({ queryKey });
   }, [client, queryKey, seq]);
   return useQuery({
     queryKey,
-    queryFn: async () => {
-      const answer = given(
+    queryFn: async (): Promise<Measured> =>
+      given(
         await api.GET("/api/sessions/{session_id}/findings", {
           params: { path: { session_id: sessionId } },
         }),
-      );
-      return { ...answer, findings: answer.findings as unknown as Findings | null };
-    },
+      ) as unknown as Measured,
   });
 }

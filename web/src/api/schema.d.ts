@@ -960,6 +960,21 @@ export interface components {
             refused: {
                 [key: string]: string[];
             };
+            findings?: components["schemas"]["FindingsOut"] | null;
+        };
+        /**
+         * FindingsOut
+         * @description The core's findings as of change `seq`; None with the reasons where they cannot be had.
+         */
+        FindingsOut: {
+            /** Seq */
+            seq: number;
+            /** Findings */
+            findings: {
+                [key: string]: unknown;
+            } | null;
+            /** Faults */
+            faults: string[];
         };
         /**
          * EditIn
@@ -976,6 +991,8 @@ export interface components {
         /**
          * EditsIn
          * @description Changes in the order they were made; `after` is the last number already known.
+         *
+         *     `findings`: whether the answer shall bring the session measured as it then stands.
          */
         EditsIn: {
             /** Edits */
@@ -985,20 +1002,11 @@ export interface components {
              * @default 0
              */
             after: number;
-        };
-        /**
-         * FindingsOut
-         * @description The core's findings as of change `seq`; None with the reasons where they cannot be had.
-         */
-        FindingsOut: {
-            /** Seq */
-            seq: number;
-            /** Findings */
-            findings: {
-                [key: string]: unknown;
-            } | null;
-            /** Faults */
-            faults: string[];
+            /**
+             * Findings
+             * @default false
+             */
+            findings: boolean;
         };
         /**
          * LearnerOut

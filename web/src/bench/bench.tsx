@@ -1,9 +1,16 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import type { FilmOut, SessionOut } from "../api/client";
 import type { Rep } from "../api/findings";
-import { useFrames, usePlanned, useSession, type PlannedCondition } from "../api/queries";
+import {
+  keepFindings,
+  useFrames,
+  usePlanned,
+  useSession,
+  type PlannedCondition,
+} from "../api/queries";
 import { StageLine } from "../films/stage-line";
 import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
@@ -110,10 +117,13 @@ interface SessionProps {
 function BenchSession({ session, films, times, planned, title }: SessionProps) {
   const tell = useNotice();
   const [search] = useSearchParams();
+  const client = useQueryClient();
   const [log] = useState(
     () =>
-      new EditLog(session.id, (faults) =>
-        tell(`The server refused a change: ${faults.join("; ")}`),
+      new EditLog(
+        session.id,
+        (faults) => tell(`The server refused a change: ${faults.join("; ")}`),
+        (measured) => keepFindings(client, session.id, measured),
       ),
   );
   useEffect(() => log.start(), [log]);

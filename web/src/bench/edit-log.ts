@@ -7,7 +7,7 @@
  * are all the same mechanism.
  */
 
-import { api, faultsOf, type EditOut, type EditsOut } from "../api/client";
+import { api, faultsOf, type EditOut, type EditsOut, type MeasuredOut } from "../api/client";
 import { fold, freshId, inverse, type EditBody, type Folded } from "./marks";
 
 const POLL_MS = 2000;
@@ -54,6 +54,8 @@ export class EditLog {
   constructor(
     private readonly sessionId: string,
     private readonly onRefused: (faults: string[]) => void,
+    /** Told the session as measured with the changes just sent. */
+    private readonly onFindings: (measured: MeasuredOut) => void = () => undefined,
   ) {
     this.channel = new BroadcastChannel(`frequens.edits.${sessionId}`);
     this.readStorage();
@@ -186,6 +188,7 @@ export class EditLog {
             params: { path },
             body: {
               after: this.seq,
+              findings: true,
               edits: batch.map(({ client_id, body }) => ({
                 client_id,
                 body: body as unknown as Record<string, never>,
@@ -207,6 +210,7 @@ export class EditLog {
     for (const edit of answer.edits) settled.add(edit.client_id);
     for (const clientId of settled) localStorage.removeItem(this.keyOf(clientId));
     this.waiting = this.waiting.filter((w) => !settled.has(w.client_id));
+    if (answer.findings) this.onFindings(answer.findings);
     const refused = Object.values(answer.refused ?? {}).flat();
     if (refused.length > 0) this.onRefused(refused);
     if (settled.size > 0) this.channel.postMessage("changed");

@@ -234,6 +234,7 @@ function SessionFacts({ session, onChanged }: { session: SessionOut; onChanged: 
     const answer = await api.POST("/api/sessions/{session_id}/edits", {
       params: { path: { session_id: session.id } },
       body: {
+        findings: false,
         after: 0,
         edits: [
           {

@@ -58,7 +58,7 @@ def edits(request: HttpRequest, session_id: uuid.UUID, after: int = 0) -> EditsO
 
 
 @router.post("/{session_id}/edits", response=EditsOut, operation_id="append_edits")
-def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> EditsOut:
+def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     """Append changes. None is taken twice; those that cannot be are refused with their faults."""
     found = _owned(request, session_id)
     with transaction.atomic():
@@ -67,7 +67,11 @@ def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> EditsO
         )
     answer = _edits_after(found, sent.after)
     answer.taken, answer.refused = taken, refused
-    return answer
+    if not sent.findings:
+        return answer
+    # Asked for with every mark, and plain values already: written without another look.
+    body = answer.dict() | {"findings": vars(measured(found))}
+    return HttpResponse(json.dumps(body, allow_nan=False), content_type="application/json")
 
 
 @router.get("/{session_id}/findings", response=FindingsOut, operation_id="findings")

@@ -38,10 +38,14 @@ class EditIn(Schema):
 
 
 class EditsIn(Schema):
-    """Changes in the order they were made; `after` is the last number already known."""
+    """Changes in the order they were made; `after` is the last number already known.
+
+    `findings`: whether the answer shall bring the session measured as it then stands.
+    """
 
     edits: list[EditIn] = Field(max_length=2000)
     after: int = 0
+    findings: bool = False
 
 
 class EditOut(Schema):
@@ -52,6 +56,14 @@ class EditOut(Schema):
     body: dict[str, Any]
 
 
+class FindingsOut(Schema):
+    """The core's findings as of change `seq`; None with the reasons where they cannot be had."""
+
+    seq: int
+    findings: dict[str, Any] | None
+    faults: list[str]
+
+
 class EditsOut(Schema):
     """Changes after the number asked for, and what became of those just sent."""
 
@@ -59,14 +71,7 @@ class EditsOut(Schema):
     edits: list[EditOut]
     taken: list[str] = []
     refused: dict[str, list[str]] = {}
-
-
-class FindingsOut(Schema):
-    """The core's findings as of change `seq`; None with the reasons where they cannot be had."""
-
-    seq: int
-    findings: dict[str, Any] | None
-    faults: list[str]
+    findings: FindingsOut | None = None
 
 
 class Faults(Schema):
