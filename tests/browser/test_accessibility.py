@@ -11,6 +11,8 @@ SCREENS = {
     "films": "/films",
     "bench": "/sessions/{session}/bench?t=6",
     "findings": "/sessions/{session}/findings",
+    "plans": "/plans",
+    "plan": "/plans/{behaviour}",
     "account": "/account",
     "nowhere": "/nowhere",
 }
@@ -25,14 +27,29 @@ def faults(page):
     ]
 
 
+@pytest.fixture(scope="module")
+def behaviour(trainer):
+    """A plan with something to mend and something to mind."""
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Bramble", "health": ["old"]})
+    body = {"learner_id": learner.json()["id"], "starter": "stand"}
+    made = trainer.ask("POST", "/api/behaviours", json=body).json()
+    draft = made["plan"] | {"document": made["plan"]["document"] | {"session_cap_s": 900}}
+    trainer.ask("PUT", f"/api/behaviours/{made['id']}/plan", json=draft)
+    return made["id"]
+
+
 @pytest.mark.parametrize("theme", ["light", "dark"])
 @pytest.mark.parametrize("screen", SCREENS)
-def test_axe_finds_nothing(page, house, coded, screen, theme):
+def test_axe_finds_nothing(page, house, coded, behaviour, screen, theme):
     page.emulate_media(color_scheme=theme)
-    page.goto(house.url + SCREENS[screen].format(session=coded["session_id"]))
+    path = SCREENS[screen].format(session=coded["session_id"], behaviour=behaviour)
+    page.goto(house.url + path)
     expect(page.get_by_role("heading", level=1).first).to_be_attached()
     if screen == "bench":
         expect(page.locator("[data-rep]").first).to_be_visible()
+    if screen == "plan":
+        page.locator("[data-step]").nth(2).click()
+        expect(page.get_by_role("region", name="Step 3")).to_be_visible()
     if screen == "findings":
         expect(page.locator("#reps tbody tr").first).to_be_visible()
     assert page.locator("html").get_attribute("data-theme") == theme
@@ -48,6 +65,29 @@ def test_axe_finds_nothing_in_what_opens(page, house, coded):
     expect(page.locator("[data-rep]").first).to_be_visible()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
+    assert faults(page) == []
+    page.keyboard.press("Escape")
+    for opener, opened in (
+        ("usual lag", "dialog"),
+        ("What holds until it is changed", "dialog"),
+        ("More marks", "menu"),
+    ):
+        page.get_by_role("button", name=opener).click()
+        expect(page.get_by_role(opened)).to_be_visible()
+        assert faults(page) == [], opener
+        page.keyboard.press("Escape")
+        expect(page.get_by_role(opened)).to_have_count(0)
+    page.keyboard.press("v")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    assert faults(page) == []
+
+
+def test_axe_finds_nothing_in_a_whole_plan(page, house, behaviour):
+    page.goto(f"{house.url}/plans/{behaviour}")
+    for title in ("places around the animal", "blocks and breaks", "sides", "where the rewards go"):
+        page.get_by_text(f"Work out {title}").click()
+    expect(page.get_by_role("img", name="stage 1", exact=False)).to_be_visible()
+    expect(page.locator("[data-remark=long_session]")).to_be_visible()
     assert faults(page) == []
 
 
