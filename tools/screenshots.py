@@ -38,6 +38,37 @@ def bench(page: Page, house: House) -> None:
     page.wait_for_timeout(2500)
 
 
+def plans(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/plans")
+    page.get_by_role("link", name="Ring the ship's bell").wait_for()
+
+
+def plan(page: Page, house: House) -> None:
+    found = house.trainer().ask("GET", "/api/behaviours").json()
+    bell = next(b for b in found if b["sessions"])
+    page.goto(f"{house.url}/plans/{bell['id']}?step=mouth")
+    page.locator("[data-step]").first.wait_for()
+    page.wait_for_timeout(800)
+
+
+def passes(page: Page, house: House) -> None:
+    """The film nobody has coded yet: its clicks taken, two marks tapped, the fix pass begun."""
+    sessions = house.trainer().ask("GET", "/api/sessions").json()
+    session_id = min(sessions, key=lambda s: s["marks"])["id"]
+    page.goto(f"{house.url}/sessions/{session_id}/bench")
+    page.get_by_role("button", name="take all").click()
+    page.wait_for_timeout(2500)
+    page.keyboard.press("Space")
+    for key, wait_ms in (("b", 2300), ("r", 1900)):
+        page.wait_for_timeout(wait_ms)
+        page.keyboard.press(key)
+    page.keyboard.press("Space")
+    page.wait_for_timeout(800)
+    page.keyboard.press("x")
+    page.get_by_role("group", name="Fix pass").wait_for()
+    page.wait_for_timeout(1500)
+
+
 def findings(page: Page, house: House) -> None:
     page.goto(f"{house.url}/sessions/{session_of(house)}/findings")
     page.locator("#reps tbody tr").first.wait_for()
@@ -47,6 +78,9 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "films": films,
     "bench": bench,
     "findings": findings,
+    "plans": plans,
+    "plan": plan,
+    "passes": passes,
     "login": login,
 }
 

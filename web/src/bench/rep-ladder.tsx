@@ -2,7 +2,7 @@ import { memo, useEffect, useMemo, useRef, type MouseEvent } from "react";
 
 import type { Findings, Rep } from "../api/findings";
 import { BehaviourStep, MarkerRing, RewardSeed } from "../ui/glyphs";
-import { latency } from "../ui/times";
+import { counted, latency } from "../ui/times";
 import { FROM_S, ladderX, TO_S, WIDTH } from "./ladder-axis";
 import { MarkerDensity } from "./marker-density";
 
@@ -231,6 +231,6 @@ function groupsOf(reps: Rep[]): Group[] {
 
 function fitted(reps: Rep[]): string {
   const judged = reps.filter((rep) => rep.met !== null);
-  if (judged.length === 0) return `${reps.length} reps`;
+  if (judged.length === 0) return counted(reps.length, "rep");
   return `${judged.filter((rep) => rep.met).length} of ${judged.length} fit`;
 }

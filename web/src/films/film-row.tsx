@@ -151,7 +151,7 @@ function FilmedFor({ session, onChanged }: AssignProps) {
     onChanged();
   };
   return (
-    <label className="flex items-center gap-1 text-soft">
+    <label className="flex flex-wrap items-center gap-1 text-soft">
       plan
       <select
         aria-label="Plan it was filmed under"

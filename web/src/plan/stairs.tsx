@@ -105,7 +105,7 @@ export function Stairs(props: StairsProps) {
             }
             title="Put a step in here"
             onClick={() => onInsert(steps[place - 1]?.key ?? null)}
-            className="absolute flex size-6 items-center justify-center rounded-full border border-line bg-raised text-soft hover:border-ink hover:text-ink"
+            className="absolute z-10 flex size-6 items-center justify-center rounded-full border border-line bg-raised text-soft hover:border-ink hover:text-ink"
             style={{
               left: place === 0 ? 2 : place * tread - 12,
               top: (place === 0 ? height - FOOT : topOf(place - 1)) - 12,
