@@ -65,7 +65,7 @@ def _open(browser: Browser, house: House, session_id: str) -> Page:
     page.get_by_label("Name").fill(TRAINER)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Log in").click()
-    page.get_by_role("heading", name="Films", exact=True).wait_for()
+    page.get_by_role("navigation", name="Main").wait_for()
     page.goto(f"{house.url}/sessions/{session_id}/bench")
     page.wait_for_function(SETTLED)
     page.wait_for_timeout(1500)

@@ -46,7 +46,7 @@ def _measure(page: Page, url: str, session_id: str) -> Iterator[str]:
     page.get_by_label("Name").fill(TRAINER)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Log in").click()
-    page.get_by_role("heading", name="Films", exact=True).wait_for()
+    page.get_by_role("navigation", name="Main").wait_for()
     for way, words in (("window", "decoded window"), ("video", "video element")):
         page.goto(f"{url}/sessions/{session_id}/bench?t=4&frames={way}")
         page.wait_for_function("() => document.querySelector('canvas[role=img]')?.dataset.frame")

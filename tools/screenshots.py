@@ -102,7 +102,7 @@ def main(folder: Path, names: list[str], dark: bool = False) -> None:
         page.get_by_label("Name").fill(TRAINER)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Log in").click()
-        page.get_by_role("heading", name="Films", exact=True).wait_for()
+        page.get_by_role("navigation", name="Main").wait_for()
         for name in names or VIEWS:
             VIEWS[name](page, house)
             page.wait_for_timeout(800)

@@ -88,7 +88,7 @@ def log_in(page: Page, url: str, password: str = PASSWORD) -> None:
     page.get_by_label("Name").fill(TRAINER)
     page.get_by_label("Password").fill(password)
     page.get_by_role("button", name="Log in").click()
-    expect(page.get_by_role("heading", name="Films", exact=True)).to_be_visible()
+    expect(page.get_by_role("navigation", name="Main")).to_be_visible()
 
 
 def shot_film(folder: Path, name: str, length_s: float, seed: int, **options: Any) -> Path:

@@ -8,7 +8,9 @@ from playwright.sync_api import expect
 
 SCREENS = {
     "login": "/login",
+    "today": "/",
     "films": "/films",
+    "next": "/sessions/{session}/next",
     "bench": "/sessions/{session}/bench?t=6",
     "findings": "/sessions/{session}/findings",
     "plans": "/plans",

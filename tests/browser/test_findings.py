@@ -7,14 +7,19 @@ from playwright.sync_api import expect
 
 
 @pytest.fixture
-def findings(trainer, coded):
-    return trainer.ask("GET", f"/api/sessions/{coded['session_id']}/findings").json()["findings"]
+def measured(trainer, coded):
+    return trainer.ask("GET", f"/api/sessions/{coded['session_id']}/findings").json()
 
 
 @pytest.fixture
-def opened(page, house, coded):
+def findings(measured):
+    return measured["findings"]
+
+
+@pytest.fixture
+def opened(page, house, coded, measured):
     page.goto(f"{house.url}/sessions/{coded['session_id']}/findings")
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Your marker fell")
+    expect(page.get_by_role("heading", level=1)).to_have_text(measured["sentence"]["text"])
     return page
 
 
@@ -73,7 +78,7 @@ def test_a_rep_opens_its_frames(opened, findings, coded):
 def test_a_session_without_marks_says_what_to_do(page, house, trainer, coded):
     film = trainer.settled(trainer.upload(coded["path"], "again.mp4")["id"])
     page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Nothing is coded yet.")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Nothing is coded yet")
     page.get_by_role("link", name="To the bench").click()
     expect(page.get_by_role("heading", name="The first rep in three marks")).to_be_visible()
 

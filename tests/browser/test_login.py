@@ -38,7 +38,7 @@ def test_no_other_site_can_be_the_next_page(visitor, house):
         visitor.get_by_label("Name").fill("wren")
         visitor.get_by_label("Password").fill(PASSWORD)
         visitor.get_by_role("button", name="Log in").click()
-        expect(visitor).to_have_url(f"{house.url}/films")
+        expect(visitor).to_have_url(f"{house.url}/")
 
 
 def test_logging_out_and_changing_the_password(visitor, house):

@@ -1,5 +1,5 @@
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 
 import { Refused } from "./api/client";
 import { Bench } from "./bench/bench";
@@ -7,8 +7,10 @@ import { Films } from "./films/films";
 import { FindingsPage } from "./findings/findings-page";
 import { Login } from "./login/login";
 import { Password } from "./login/password";
+import { NextPage } from "./next/next-page";
 import { PlanPage } from "./plan/plan-page";
 import { PlansPage } from "./plan/plans-page";
+import { TodayPage } from "./today/today-page";
 import { NoticeProvider } from "./ui/notice";
 import { NotFound } from "./ui/not-found";
 
@@ -32,13 +34,14 @@ const client = new QueryClient({
 
 const router = createBrowserRouter([
   { path: "/login", element: <Login /> },
-  { path: "/", element: <Navigate to="/films" replace /> },
+  { path: "/", element: <TodayPage /> },
   { path: "/films", element: <Films /> },
   { path: "/plans", element: <PlansPage /> },
   { path: "/plans/:behaviourId", element: <PlanPage /> },
   { path: "/account", element: <Password /> },
   { path: "/sessions/:sessionId/bench", element: <Bench /> },
   { path: "/sessions/:sessionId/findings", element: <FindingsPage /> },
+  { path: "/sessions/:sessionId/next", element: <NextPage /> },
   { path: "*", element: <NotFound /> },
 ]);
 

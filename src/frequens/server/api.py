@@ -8,6 +8,7 @@ from frequens.core.reading import InvalidDocument
 
 from .films.api import router as films
 from .plans.api import behaviours_router, learners_router, plans_router
+from .plans.today import router as today
 from .reviews.api import router as sessions
 from .workspaces.api import router as account
 
@@ -24,6 +25,7 @@ api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)
 api.add_router("/behaviours", behaviours_router)
 api.add_router("/plans", plans_router)
+api.add_router("/today", today)
 
 
 @api.exception_handler(InvalidDocument)

@@ -598,6 +598,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/next/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next
+         * @description The card of the session after this one.
+         */
+        get: operations["next_session"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/next/{session_id}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next Calendar
+         * @description The next session as a calendar entry.
+         */
+        get: operations["next_session_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/starters": {
         parameters: {
             query?: never;
@@ -649,6 +689,23 @@ export interface paths {
          * @description One of the core's planning calculators; a bad argument is refused by name.
          */
         post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Today */
+        get: operations["today"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -975,6 +1032,17 @@ export interface components {
             } | null;
             /** Faults */
             faults: string[];
+            sentence?: components["schemas"]["SentenceOut"] | null;
+        };
+        /**
+         * SentenceOut
+         * @description What to do, in one sentence, and what kind of answer it is.
+         */
+        SentenceOut: {
+            /** Verdict */
+            verdict: string;
+            /** Text */
+            text: string;
         };
         /**
          * EditIn
@@ -1225,6 +1293,57 @@ export interface components {
             session_id: string;
         };
         /**
+         * NextOut
+         * @description The card of the next session: the rule's values, and what the trainer set instead.
+         */
+        NextOut: {
+            why: components["schemas"]["WhyOut"];
+            /** Warm Up */
+            warm_up: string | null;
+            /** Warm Up Reps */
+            warm_up_reps: number;
+            /** Criterion */
+            criterion: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Reps */
+            reps: number | null;
+            /** Pieces */
+            pieces: number;
+            /** Energy Share */
+            energy_share: number | null;
+            /** Placement */
+            placement: {
+                [key: string]: number;
+            };
+            /** Vary */
+            vary: string[];
+            /** Watch */
+            watch: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Stop Rules */
+            stop_rules: string[];
+            /** Changed */
+            changed: {
+                [key: string]: unknown;
+            };
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * WhyOut
+         * @description The sentence the card follows from.
+         */
+        WhyOut: {
+            /** Verdict */
+            verdict: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * StarterOut
          * @description A starter plan.
          */
@@ -1288,6 +1407,63 @@ export interface components {
             arguments: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * LineOut
+         * @description One behaviour: its last session's verdict, and when the next is due.
+         */
+        LineOut: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Session Id */
+            session_id: string | null;
+            /** Date */
+            date: string | null;
+            /** Verdict */
+            verdict: string | null;
+            /** Sentence */
+            sentence: string | null;
+            /** Due */
+            due: string | null;
+            /** Is Due */
+            is_due: boolean;
+        };
+        /**
+         * TodayOut
+         * @description Today's work.
+         */
+        TodayOut: {
+            /** To Code */
+            to_code: components["schemas"]["WaitingOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+        };
+        /**
+         * WaitingOut
+         * @description A session whose film nobody has coded yet.
+         */
+        WaitingOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Film Id
+             * Format: uuid
+             */
+            film_id: string;
+            /** Frames */
+            frames: number;
         };
     };
     responses: never;
@@ -2238,6 +2414,57 @@ export interface operations {
             };
         };
     };
+    next_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    next_session_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     starters: {
         parameters: {
             query?: never;
@@ -2315,6 +2542,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
                 };
             };
         };

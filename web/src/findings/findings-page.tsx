@@ -14,7 +14,7 @@ import { LatencyPlot } from "./latency-plot";
 import { RatePlot } from "./rate-plot";
 import { filterOf, stepKey } from "./rep-filter";
 import { RepList } from "./rep-list";
-import { sentenceOf } from "./sentence";
+import { asideOf } from "./sentence";
 import { SplitsTable } from "./splits-table";
 
 /** What a session's film says: one sentence first, then the numbers, each leading to its reps. */
@@ -32,7 +32,11 @@ export function FindingsPage() {
         ) : !session.data || !measured.data ? (
           <Wait>Measuring</Wait>
         ) : measured.data.findings ? (
-          <Whole session={session.data} findings={measured.data.findings} />
+          <Whole
+            session={session.data}
+            findings={measured.data.findings}
+            headline={measured.data.sentence?.text ?? ""}
+          />
         ) : (
           <p role="alert">These marks cannot be measured: {measured.data.faults.join("; ")}</p>
         )}
@@ -41,11 +45,18 @@ export function FindingsPage() {
   );
 }
 
-function Whole({ session, findings }: { session: SessionOut; findings: Findings }) {
+interface WholeProps {
+  session: SessionOut;
+  findings: Findings;
+  /** What to do, in one sentence. */
+  headline: string;
+}
+
+function Whole({ session, findings, headline }: WholeProps) {
   const [search, setSearch] = useSearchParams();
   const titleOf = (key: string | null) => titleOfStep(session.plan, key);
   const filter = filterOf(search.get("reps"), titleOf);
-  const { headline, aside } = sentenceOf(findings);
+  const aside = asideOf(findings);
   const behind: Behind = (key) => ({
     to: `?reps=${encodeURIComponent(key)}#reps`,
     onClick: () => window.setTimeout(() => document.getElementById("reps")?.scrollIntoView()),
@@ -63,7 +74,7 @@ function Whole({ session, findings }: { session: SessionOut; findings: Findings 
   }
   return (
     <>
-      <h1 className="max-w-[30ch] text-[31px] leading-[1.2] max-md:text-[24px]">{headline}</h1>
+      <h1 className="max-w-[40ch] text-[29px] leading-[1.2] max-md:text-[24px]">{headline}</h1>
       <p className="mt-3 max-w-[75ch] text-soft">{aside}</p>
       <p className="num mt-2 text-[13px] text-soft">
         {shortClock(findings.training_time_s)} of training ·{" "}

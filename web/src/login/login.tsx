@@ -77,7 +77,7 @@ function text(form: FormData, name: string): string {
 /** Only a page of our own may follow. */
 function nextPage(): string {
   const next = new URLSearchParams(window.location.search).get("next") ?? "";
-  return /^\/(?![/\\])/.test(next) ? next : "/films";
+  return /^\/(?![/\\])/.test(next) ? next : "/";
 }
 
 /** One rep on its line: the behaviour, the marker on it, the reward after. */

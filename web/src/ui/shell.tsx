@@ -29,13 +29,16 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   return (
     <div className="flex min-h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:gap-2 max-md:px-3">
-        <Link to="/films" className="flex items-center gap-3 text-[16px] font-semibold">
+        <Link to="/" className="flex items-center gap-3 text-[16px] font-semibold">
           <HouseMark />
           Frequens
         </Link>
         {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
         <span className="flex-1" />
         <nav aria-label="Main" className="flex gap-5 max-md:gap-3">
+          <NavLink to="/" end className={TAB}>
+            Today
+          </NavLink>
           <NavLink to="/plans" className={TAB}>
             Plans
           </NavLink>
@@ -49,6 +52,9 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
               </NavLink>
               <NavLink to={`/sessions/${sessionId}/findings`} className={TAB}>
                 Findings
+              </NavLink>
+              <NavLink to={`/sessions/${sessionId}/next`} className={TAB}>
+                Next
               </NavLink>
             </>
           )}

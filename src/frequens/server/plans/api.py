@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
+from django.utils import timezone
 from ninja import Router, Status
 
 from frequens.core.reading import InvalidDocument
@@ -19,6 +20,7 @@ from ..reviews.models import TrainingSession
 from ..reviews.schemas import Faults
 from ..workspaces.models import workspace_of
 from .calculators import CALCULATORS, calculate
+from .coming import calendar_of, card_of
 from .drafts import Overtaken, add_version, keep
 from .filmed import filmed_for, put_under
 from .models import Behaviour, Learner, PlanVersion
@@ -31,6 +33,7 @@ from .schemas import (
     FilmedForIn,
     LearnerIn,
     LearnerOut,
+    NextOut,
     PlanOut,
     ReadIn,
     ReadOut,
@@ -188,6 +191,30 @@ def filmed_for_(request: HttpRequest, behaviour_id: uuid.UUID, sent: FilmedForIn
     session: TrainingSession = TrainingSession.objects.get_or_404(request, sent.session_id)
     put_under(session, found.current, request.user)
     return Status(204, None)
+
+
+@plans_router.get(
+    "/next/{uuid:session_id}", response={200: NextOut, 422: Faults}, operation_id="next_session"
+)
+def next_(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """The card of the session after this one."""
+    card = card_of(TrainingSession.objects.get_or_404(request, session_id))
+    if card is None:
+        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+    return card
+
+
+@plans_router.get("/next/{uuid:session_id}.ics", operation_id="next_session_calendar")
+def next_calendar(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
+    """The next session as a calendar entry."""
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    card = card_of(session)
+    if card is None:
+        raise Http404
+    body = calendar_of(session, card, timezone.now())
+    response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="next-session.ics"'
+    return response
 
 
 @plans_router.get("/starters", response=list[StarterOut], operation_id="starters")

@@ -126,6 +126,33 @@ class ArgumentsIn(Schema):
     arguments: dict[str, Any]
 
 
+class WhyOut(Schema):
+    """The sentence the card follows from."""
+
+    verdict: str
+    text: str
+
+
+class NextOut(Schema):
+    """The card of the next session: the rule's values, and what the trainer set instead."""
+
+    why: WhyOut
+    warm_up: str | None
+    warm_up_reps: int
+    criterion: str | None
+    minutes: float
+    reps: int | None
+    pieces: int
+    energy_share: float | None
+    placement: dict[str, int]
+    vary: list[str]
+    watch: list[str]
+    cautions: list[str]
+    stop_rules: list[str]
+    changed: dict[str, Any]
+    titles: dict[str, str]
+
+
 class StarterOut(Schema):
     """A starter plan."""
 

@@ -13,11 +13,12 @@ from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import FORMAT, VERSION, read_event
 
 from .models import Edit, TrainingSession
+from .next_changes import check_changes
 from .timeline import Timeline
 
-FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s", "plan")
+FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s", "plan", "next_session")
 #: Facts that stand elsewhere than in the document's `session`.
-ELSEWHERE = ("av_offset_s", "plan")
+ELSEWHERE = ("av_offset_s", "plan", "next_session")
 
 
 class Folded:
@@ -195,6 +196,8 @@ def _check_facts(facts: Any) -> None:
     if facts.get("plan") is not None:
         document["plan"] = facts["plan"]
     read_session(document)
+    if facts.get("next_session") is not None:
+        check_changes(facts["next_session"])
 
 
 def append_edits(

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from frequens.core import InvalidSession, measure
 from frequens.core.bouts import BoutFault
+from frequens.core.sentence import sentence
 
-from .folding import session_record
+from .folding import fold, plan_of, session_record
 from .models import Measured, TrainingSession
 
 #: Raised when the core measures differently, so that nothing kept is shown any more.
@@ -22,6 +24,8 @@ class Measurement:
     seq: int
     findings: dict[str, Any] | None
     faults: list[str]
+    #: What to do, in one sentence.
+    sentence: dict[str, str] | None = None
 
 
 def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
@@ -33,7 +37,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
     state = f"{CORE}:{seq}:{','.join(str(film.pk) for film in session.clips)}"
     known = Measured.objects.filter(session=session, state=state).first()
     if known is not None:
-        return Measurement(seq, known.findings, known.faults)
+        return _with_sentence(session, seq, known.findings, known.faults)
     faults: list[str] = []
     try:
         findings = measure(session_record(session))
@@ -45,4 +49,19 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
         Measured.objects.update_or_create(
             session=session, defaults={"state": state, "findings": findings, "faults": faults}
         )
-    return Measurement(seq, findings, faults)
+    return _with_sentence(session, seq, findings, faults)
+
+
+def _with_sentence(
+    session: TrainingSession, seq: int, findings: dict[str, Any] | None, faults: list[str]
+) -> Measurement:
+    if findings is None:
+        return Measurement(seq, None, faults)
+    said = sentence(findings, titles_of(plan_of(session, fold(session))))
+    return Measurement(seq, findings, faults, asdict(said))
+
+
+def titles_of(plan: Mapping[str, Any]) -> Callable[[str | None], str]:
+    """Names a plan's approximations by their keys."""
+    titles = {s["key"]: s.get("title") or s["key"] for s in plan.get("approximations", [])}
+    return lambda key: titles.get(key or "", key or "this step")

@@ -56,12 +56,20 @@ class EditOut(Schema):
     body: dict[str, Any]
 
 
+class SentenceOut(Schema):
+    """What to do, in one sentence, and what kind of answer it is."""
+
+    verdict: str
+    text: str
+
+
 class FindingsOut(Schema):
     """The core's findings as of change `seq`; None with the reasons where they cannot be had."""
 
     seq: int
     findings: dict[str, Any] | None
     faults: list[str]
+    sentence: SentenceOut | None = None
 
 
 class EditsOut(Schema):

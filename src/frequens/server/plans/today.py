@@ -1,0 +1,88 @@
+"""What waits today: films to code, sessions due, and one line for each thing being taught."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema
+
+from ..reviews.folding import fold
+from ..reviews.measured import measured
+from ..reviews.models import TrainingSession
+from .coming import due_at
+from .models import Behaviour
+
+router = Router()
+
+
+class WaitingOut(Schema):
+    """A session whose film nobody has coded yet."""
+
+    session_id: uuid.UUID
+    name: str
+    film_id: uuid.UUID
+    frames: int
+
+
+class LineOut(Schema):
+    """One behaviour: its last session's verdict, and when the next is due."""
+
+    behaviour_id: uuid.UUID
+    learner: str
+    behaviour: str
+    session_id: uuid.UUID | None
+    date: dt.date | None
+    verdict: str | None
+    sentence: str | None
+    due: dt.datetime | None
+    is_due: bool
+
+
+class TodayOut(Schema):
+    """Today's work."""
+
+    to_code: list[WaitingOut]
+    lines: list[LineOut]
+
+
+@router.get("", response=TodayOut, operation_id="today")
+def today(request: HttpRequest) -> TodayOut:
+    sessions = TrainingSession.objects.of(request).prefetch_related("films")
+    to_code = []
+    for session in sessions:
+        if session.clips and not fold(session).events:
+            film = session.clips[0]
+            to_code.append(
+                WaitingOut(
+                    session_id=session.pk,
+                    name=str(session) or film.name,
+                    film_id=film.pk,
+                    frames=film.frames or 0,
+                )
+            )
+    found = Behaviour.objects.of(request).select_related("learner")
+    lines = [_line(behaviour) for behaviour in found]
+    lines.sort(key=lambda line: (not line.is_due, line.learner))
+    return TodayOut(to_code=to_code, lines=lines)
+
+
+def _line(behaviour: Behaviour) -> LineOut:
+    filmed = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
+    newest = filmed.order_by("-date", "-created_at")
+    last = next((session for session in newest if fold(session).events), None)
+    said = measured(last, keep=True).sentence if last else None
+    due = due_at(last) if last else None
+    return LineOut(
+        behaviour_id=behaviour.pk,
+        learner=behaviour.learner.name,
+        behaviour=behaviour.name,
+        session_id=last.pk if last else None,
+        date=last.date if last else None,
+        verdict=said["verdict"] if said else None,
+        sentence=said["text"] if said else None,
+        due=due,
+        is_due=due is not None and due.date() <= timezone.localdate(),
+    )

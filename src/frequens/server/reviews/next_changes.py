@@ -1,0 +1,37 @@
+"""What a trainer changed on the card of the next session."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Any
+
+from frequens.core import InvalidSession
+from frequens.core.reading import Reader, Reading, number, read_fields, text
+
+
+def _instant(reading: Reading, path: str, value: Any) -> str | None:
+    try:
+        return dt.datetime.fromisoformat(value).isoformat(timespec="minutes")
+    except (TypeError, ValueError):
+        reading.fault(path, f"not a day and time like 2026-05-02T17:30: {value!r}")
+        return None
+
+
+_READERS: dict[str, Reader] = {
+    "at": _instant,
+    "minutes": number(0.5, 240),
+    "reps": number(1, 1000, whole=True),
+    "pieces": number(1, 10_000, whole=True),
+    "warm_up": text(longest=200),
+    "criterion": text(longest=200),
+    "note": text(longest=4000),
+}
+
+
+def check_changes(changes: Any) -> dict[str, Any]:
+    """The changes with what is null left out. Raises InvalidSession naming every fault."""
+    reading = Reading()
+    found = read_fields(reading, "next_session", changes, _READERS)
+    if reading.faults:
+        raise InvalidSession(reading.faults)
+    return found

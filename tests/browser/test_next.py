@@ -1,0 +1,62 @@
+"""Today, and the card of the next session: read, changed, kept, printed."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+
+@pytest.fixture(scope="module")
+def filmed(trainer, coded):
+    """The coded film, filmed under the bell plan."""
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Thistle"}).json()
+    body = {"learner_id": learner["id"], "starter": "bell"}
+    behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()
+    path = f"/api/behaviours/{behaviour['id']}/sessions"
+    said = trainer.ask("POST", path, json={"session_id": coded["session_id"]})
+    assert said.status_code == 204
+    return coded["session_id"]
+
+
+def card(trainer, session_id):
+    return trainer.ask("GET", f"/api/plans/next/{session_id}").json()
+
+
+def test_from_today_to_the_card_in_one_press(page, house, trainer, filmed):
+    page.goto(house.url)
+    page.get_by_role("link", name="Next session").click()
+    expect(page).to_have_url(re.compile(f"/sessions/{filmed}/next"))
+    found = card(trainer, filmed)
+    expect(page.get_by_role("heading", level=1)).to_have_text(found["why"]["text"])
+    expect(page.get_by_label("Minutes")).to_have_value(f"{found['minutes']:g}")
+    expect(page.get_by_label("Rewards to prepare")).to_have_value(str(found["pieces"]))
+    for line in found["watch"] + found["stop_rules"]:
+        expect(page.get_by_text(line, exact=True)).to_be_visible()
+
+
+def test_a_change_is_kept_and_can_be_taken_back(page, house, trainer, filmed):
+    page.goto(f"{house.url}/sessions/{filmed}/next")
+    page.get_by_label("Minutes").fill("1.5")
+    page.get_by_label("Minutes").blur()
+    page.get_by_label("When").fill("2026-12-01T09:30")
+    page.get_by_label("Then").select_option("look")
+    expect(page.get_by_role("button", name="As the rule says")).to_be_visible()
+    page.wait_for_timeout(500)
+    page.reload()
+    expect(page.get_by_label("Minutes")).to_have_value("1.5")
+    expect(page.get_by_label("When")).to_have_value("2026-12-01T09:30")
+    expect(page.get_by_label("Then")).to_have_value("look")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="To the calendar").click()
+    assert b"DTSTART:20261201T093000" in download.value.path().read_bytes()
+    page.get_by_role("button", name="As the rule says").click()
+    expect(page.get_by_label("Minutes")).to_have_value(f"{card(trainer, filmed)['minutes']:g}")
+
+
+def test_the_card_prints_on_one_page(page, house, filmed):
+    page.goto(f"{house.url}/sessions/{filmed}/next")
+    expect(page.get_by_label("Minutes")).to_be_visible()
+    pdf = page.pdf(format="A4")
+    assert len(re.findall(rb"/Type\s*/Page\b", pdf)) == 1

@@ -1,0 +1,236 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link, useParams } from "react-router";
+
+import { api, given } from "../api/client";
+import { useSession } from "../api/queries";
+import type { components } from "../api/schema";
+import { freshId } from "../bench/marks";
+import { Button } from "../ui/button";
+import { useNotice } from "../ui/notice";
+import { Shell } from "../ui/shell";
+import { Fault, Wait } from "../ui/states";
+import { percent } from "../ui/times";
+import { crumbOf } from "../ui/words";
+
+type NextOut = components["schemas"]["NextOut"];
+
+interface Changes {
+  at?: string | null;
+  minutes?: number | null;
+  reps?: number | null;
+  pieces?: number | null;
+  warm_up?: string | null;
+  criterion?: string | null;
+  note?: string | null;
+}
+
+/** The card of the next session: made by rule, changed by hand, printed on one page. */
+export function NextPage() {
+  const sessionId = useParams()["sessionId"] ?? "";
+  const session = useSession(sessionId);
+  const card = useQuery({
+    queryKey: ["next", sessionId],
+    queryFn: async () =>
+      given(
+        await api.GET("/api/plans/next/{session_id}", {
+          params: { path: { session_id: sessionId } },
+        }),
+      ),
+  });
+  const crumb = session.data ? crumbOf(session.data) : "";
+  const fault = session.error ?? card.error;
+  return (
+    <Shell title={`Next session${crumb ? ` · ${crumb}` : ""}`} crumb={crumb} sessionId={sessionId}>
+      <main className="mx-auto w-full max-w-[900px] flex-1 px-[18px] pt-7 pb-16">
+        {fault ? (
+          <Fault error={fault} />
+        ) : card.data && session.data ? (
+          <Card
+            sessionId={sessionId}
+            card={card.data}
+            whose={[session.data.learner, session.data.behaviour].filter(Boolean).join(" · ")}
+          />
+        ) : (
+          <Wait>Working out the next session</Wait>
+        )}
+      </main>
+    </Shell>
+  );
+}
+
+const FIELD =
+  "h-8 rounded border border-line bg-paper px-2 print:border-transparent print:px-0 print:appearance-none";
+
+function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; whose: string }) {
+  const client = useQueryClient();
+  const tell = useNotice();
+  const changed = card.changed as Changes;
+  const set = async (values: Changes) => {
+    const next = { ...changed, ...values };
+    client.setQueryData(["next", sessionId], { ...card, changed: next });
+    const answer = await api
+      .POST("/api/sessions/{session_id}/edits", {
+        params: { path: { session_id: sessionId } },
+        body: {
+          after: 0,
+          findings: false,
+          edits: [{ client_id: freshId(), body: { op: "facts", set: { next_session: next } } }],
+        },
+      })
+      .catch(() => null);
+    const refused = Object.values(answer?.data?.refused ?? {}).flat();
+    if (!answer?.data) tell("This could not be saved: the server does not answer. Try it again.");
+    else if (refused.length > 0) tell(`This cannot be: ${refused.join("; ")}`);
+    void client.invalidateQueries({ queryKey: ["next", sessionId] });
+    void client.invalidateQueries({ queryKey: ["today"] });
+  };
+  const step = (name: "warm_up" | "criterion", label: string) => (
+    <select
+      aria-label={label}
+      value={changed[name] ?? card[name] ?? ""}
+      onChange={(event) => void set({ [name]: event.target.value })}
+      className={`${FIELD} max-w-full`}
+    >
+      {card[name] === null && <option value="">no steps in the plan</option>}
+      {Object.entries(card.titles).map(([key, title]) => (
+        <option key={key} value={key}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+  const number = (name: "minutes" | "reps" | "pieces", label: string, stepBy: number) => (
+    <input
+      type="number"
+      aria-label={label}
+      min={stepBy}
+      step={stepBy}
+      key={String(changed[name] ?? card[name] ?? "")}
+      defaultValue={changed[name] ?? card[name] ?? ""}
+      onBlur={(event) => {
+        const value = event.target.value === "" ? null : event.target.valueAsNumber;
+        if (value !== (changed[name] ?? card[name])) void set({ [name]: value });
+      }}
+      className={`${FIELD} num w-20 text-[18px]`}
+    />
+  );
+  const isChanged = Object.values(changed).some((value) => value !== null && value !== undefined);
+  return (
+    <>
+      <p className="text-soft">Next session · {whose}</p>
+      <h1 className="mt-1 max-w-[42ch] text-[27px] leading-[1.2]">{card.why.text}</h1>
+      <dl className="mt-6">
+        <Row label="When">
+          <input
+            type="datetime-local"
+            aria-label="When"
+            value={changed.at?.slice(0, 16) ?? ""}
+            onChange={(event) => void set({ at: event.target.value || null })}
+            className={FIELD}
+          />
+          {!changed.at && <span className="text-soft print:hidden"> no day set yet</span>}
+        </Row>
+        <Row label="Begin with">
+          {card.warm_up_reps} easy reps: {step("warm_up", "Begin with")}
+        </Row>
+        <Row label="Then">{step("criterion", "Then")}</Row>
+        <Row label="At most">
+          {number("minutes", "Minutes", 0.5)} min or {number("reps", "Reps", 1)} reps
+        </Row>
+        <Row label="Prepare">
+          {number("pieces", "Rewards to prepare", 1)} rewards
+          {card.energy_share !== null && `, ${percent(card.energy_share)} of the day's energy`}
+          {Object.keys(card.placement).length > 0 && (
+            <span className="text-soft">
+              {" "}
+              ·{" "}
+              {Object.entries(card.placement)
+                .map(([place, n]) => `${n} ${place}`)
+                .join(", ")}
+            </span>
+          )}
+        </Row>
+        {card.vary.length > 0 && <Row label="Vary, one at a time">{card.vary.join(", then ")}</Row>}
+        <Row label="Watch">
+          <List lines={card.watch} />
+        </Row>
+        {card.cautions.length > 0 && (
+          <Row label="Keep in mind">
+            <List lines={card.cautions} />
+          </Row>
+        )}
+        <Row label="Stop">
+          <List lines={card.stop_rules} />
+        </Row>
+        <Row label="Note">
+          <textarea
+            aria-label="Note"
+            rows={2}
+            maxLength={4000}
+            key={changed.note ?? ""}
+            defaultValue={changed.note ?? ""}
+            onBlur={(event) => {
+              if (event.target.value !== (changed.note ?? "")) {
+                void set({ note: event.target.value || null });
+              }
+            }}
+            className={`${FIELD} field-sizing-content h-auto w-full py-1`}
+          />
+        </Row>
+      </dl>
+      <div className="no-print mt-6 flex flex-wrap items-center gap-2">
+        <Button look="main" onClick={() => window.print()}>
+          Print
+        </Button>
+        <a
+          className="rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink"
+          href={`/api/plans/next/${sessionId}.ics`}
+          download
+        >
+          To the calendar (.ics)
+        </a>
+        {isChanged && (
+          <Button
+            look="quiet"
+            onClick={() =>
+              void set({
+                at: null,
+                minutes: null,
+                reps: null,
+                pieces: null,
+                warm_up: null,
+                criterion: null,
+                note: null,
+              })
+            }
+          >
+            As the rule says
+          </Button>
+        )}
+        <Link className="underline underline-offset-3" to={`/sessions/${sessionId}/findings`}>
+          Back to the findings
+        </Link>
+      </div>
+    </>
+  );
+}
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[9rem_1fr] gap-x-4 border-t border-line py-2.5 max-md:grid-cols-1">
+      <dt className="pt-1 text-soft">{label}</dt>
+      <dd className="min-w-0 leading-8">{children}</dd>
+    </div>
+  );
+}
+
+function List({ lines }: { lines: string[] }) {
+  return (
+    <ul className="space-y-1 pt-1 leading-snug">
+      {lines.map((line) => (
+        <li key={line}>{line}</li>
+      ))}
+    </ul>
+  );
+}
