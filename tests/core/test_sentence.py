@@ -133,7 +133,7 @@ def test_two_late_markers_of_ten_are_told_but_do_not_come_first():
     situation = Situation("++++++++++", latency=[0.3, 0.3, 0.3, 0.3, 0.9])
     said = situation.said(**EASY)
     assert said.verdict == "raise"
-    assert said.text.endswith("; your marker: it came late on 2 of 10.")
+    assert said.text.endswith("; your marker came late on 2 of 10.")
 
 
 def test_markers_before_the_behaviour_are_called_early():

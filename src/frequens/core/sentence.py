@@ -47,7 +47,7 @@ def sentence(findings: Findings, title_of: TitleOf | None = None) -> Sentence:
     if misses_the_behaviour(findings):
         return Sentence(
             "timing",
-            f"First mend the marker's timing: {_timing(findings)}. Until then hold at {step}: "
+            f"First mend the marker's timing: it came {_timing(findings)}. Until then hold at {step}: "
             f"{_fits(last)}.",
         )
     if decision == "hold" and "unrewarded_markers" in codes:
@@ -153,21 +153,19 @@ def _end(findings: Findings, codes: Mapping[str, Any], step: str) -> str:
 
 
 def _timing(findings: Findings) -> str:
-    """How many markers came when they should not have, in words."""
+    """When markers came as they should not have: ``late on 3 of 12, early on 1``."""
     timing, marked = findings["timing"], findings["marker_latency_s"]["n"]
-    over = timing["behaviour_over"] or 0
-    said = []
-    if timing["late"]:
-        said.append(f"it came late on {timing['late']} of {marked}")
-    if timing["early"]:
-        said.append(f"{'' if said else 'it came '}early on {timing['early']}"
-                    + ("" if said else f" of {marked}"))  # fmt: skip
-    if over:
-        said.append(f"{'' if said else 'it came '}after the behaviour was over on {over}"
-                    + ("" if said else f" of {marked}"))  # fmt: skip
-    return ", ".join(said)
+    said = [
+        (timing["late"], "late"),
+        (timing["early"], "early"),
+        (timing["behaviour_over"] or 0, "after the behaviour was over"),
+    ]
+    parts = [f"{when} on {n}" for n, when in said if n]
+    if parts:
+        parts[0] += f" of {marked}"
+    return ", ".join(parts)
 
 
 def _timing_aside(findings: Findings) -> str:
     said = _timing(findings)
-    return f"; your marker: {said}" if said else ""
+    return f"; your marker came {said}" if said else ""

@@ -5,7 +5,6 @@ import { api, given } from "../api/client";
 import type { components } from "../api/schema";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
-import { VERDICTS } from "../ui/verdicts";
 import { day } from "../ui/words";
 
 type TodayOut = components["schemas"]["TodayOut"];
@@ -117,9 +116,6 @@ function LineRow({ line }: { line: Line }) {
         <span className="block text-soft">{line.behaviour}</span>
       </Link>
       <p className="leading-snug">
-        {line.verdict && (
-          <span className="mr-2 font-semibold">{VERDICTS[line.verdict] ?? line.verdict}.</span>
-        )}
         {line.sentence ?? <span className="text-soft">No session coded yet.</span>}
         <span className="block text-[13px] text-soft">
           {line.date && `last on ${day(line.date)}`}
