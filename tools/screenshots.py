@@ -38,6 +38,16 @@ def bench(page: Page, house: House) -> None:
     page.wait_for_timeout(2500)
 
 
+def today(page: Page, house: House) -> None:
+    page.goto(house.url)
+    page.get_by_role("heading", name="What is being taught").wait_for()
+
+
+def next_session(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/sessions/{session_of(house)}/next")
+    page.get_by_label("Minutes").wait_for()
+
+
 def plans(page: Page, house: House) -> None:
     page.goto(f"{house.url}/plans")
     page.get_by_role("link", name="Ring the ship's bell").wait_for()
@@ -78,6 +88,8 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "films": films,
     "bench": bench,
     "findings": findings,
+    "today": today,
+    "next": next_session,
     "plans": plans,
     "plan": plan,
     "passes": passes,

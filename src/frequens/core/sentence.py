@@ -47,8 +47,8 @@ def sentence(findings: Findings, title_of: TitleOf | None = None) -> Sentence:
     if misses_the_behaviour(findings):
         return Sentence(
             "timing",
-            f"First mend the marker's timing: it came {_timing(findings)}. Until then hold at {step}: "
-            f"{_fits(last)}.",
+            f"First mend the marker's timing: it came {_timing(findings)}. Until then hold at "
+            f"{step}: {_fits(last)}.",
         )
     if decision == "hold" and "unrewarded_markers" in codes:
         unpaid = codes["unrewarded_markers"]["unrewarded_markers"]
