@@ -72,7 +72,7 @@ class House:
             try:
                 requests.get(self.url, timeout=10)
                 return self
-            except requests.ConnectionError:
+            except (requests.ConnectionError, requests.Timeout):
                 time.sleep(0.1)
         raise TimeoutError(f"no answer at {self.url}")
 

@@ -80,7 +80,7 @@ def test_a_dropped_session_file_becomes_a_session(page, house, good):
     row = page.locator("main li", has_text="Pepper")
     expect(row).to_contain_text("read from a file")
     row.get_by_role("link", name="Findings").click()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Your marker fell")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("“Mouth on the rope”")
 
 
 def test_the_simulated_camera_films_with_progress_and_can_be_stopped(page, house):

@@ -274,7 +274,7 @@ def test_a_rep_is_played_round_and_round(coded_bench, trainer, film):
         "aria-pressed", "true"
     )
     seen = []
-    for _ in range(60):
+    for _ in range(45):
         seen.append(page.evaluate("() => document.querySelector('video').currentTime"))
         page.wait_for_timeout(100)
     assert min(seen) >= rep["onset_s"] - 1

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, given } from "../api/client";
@@ -59,19 +59,20 @@ export function NextPage() {
   );
 }
 
-const FIELD =
-  "h-8 rounded border border-line bg-paper px-2 print:border-transparent print:px-0 print:appearance-none";
-
-function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; whose: string }) {
+/** What the trainer set instead of the rule's values: shown at once, sent one after another. */
+function useChanges(sessionId: string, card: NextOut) {
   const client = useQueryClient();
   const tell = useNotice();
-  const changed = card.changed as Changes;
-  const set = async (values: Changes) => {
-    const next = { ...changed, ...values };
-    client.setQueryData(["next", sessionId], { ...card, changed: next });
+  const [changed, setChanged] = useState(card.changed as Changes);
+  const latest = useRef(changed);
+  const sending = useRef(Promise.resolve());
+
+  const send = async (next: Changes) => {
     const answer = await api
       .POST("/api/sessions/{session_id}/edits", {
         params: { path: { session_id: sessionId } },
+        // A page that is left at once must not take the change with it.
+        keepalive: true,
         body: {
           after: 0,
           findings: false,
@@ -82,14 +83,27 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
     const refused = Object.values(answer?.data?.refused ?? {}).flat();
     if (!answer?.data) tell("This could not be saved: the server does not answer. Try it again.");
     else if (refused.length > 0) tell(`This cannot be: ${refused.join("; ")}`);
-    void client.invalidateQueries({ queryKey: ["next", sessionId] });
     void client.invalidateQueries({ queryKey: ["today"] });
   };
+  const set = (values: Changes) => {
+    const next = { ...latest.current, ...values };
+    latest.current = next;
+    setChanged(next);
+    sending.current = sending.current.then(() => send(next));
+  };
+  return { changed, set };
+}
+
+const FIELD =
+  "h-8 rounded border border-line bg-paper px-2 print:border-transparent print:px-0 print:appearance-none";
+
+function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; whose: string }) {
+  const { changed, set } = useChanges(sessionId, card);
   const step = (name: "warm_up" | "criterion", label: string) => (
     <select
       aria-label={label}
       value={changed[name] ?? card[name] ?? ""}
-      onChange={(event) => void set({ [name]: event.target.value })}
+      onChange={(event) => set({ [name]: event.target.value })}
       className={`${FIELD} max-w-full`}
     >
       {card[name] === null && <option value="">no steps in the plan</option>}
@@ -110,7 +124,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
       defaultValue={changed[name] ?? card[name] ?? ""}
       onBlur={(event) => {
         const value = event.target.value === "" ? null : event.target.valueAsNumber;
-        if (value !== (changed[name] ?? card[name])) void set({ [name]: value });
+        if (value !== (changed[name] ?? card[name])) set({ [name]: value });
       }}
       className={`${FIELD} num w-20 text-[18px]`}
     />
@@ -126,7 +140,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             type="datetime-local"
             aria-label="When"
             value={changed.at?.slice(0, 16) ?? ""}
-            onChange={(event) => void set({ at: event.target.value || null })}
+            onChange={(event) => set({ at: event.target.value || null })}
             className={FIELD}
           />
           {!changed.at && <span className="text-soft print:hidden"> no day set yet</span>}
@@ -172,7 +186,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             defaultValue={changed.note ?? ""}
             onBlur={(event) => {
               if (event.target.value !== (changed.note ?? "")) {
-                void set({ note: event.target.value || null });
+                set({ note: event.target.value || null });
               }
             }}
             className={`${FIELD} field-sizing-content h-auto w-full py-1`}
@@ -194,7 +208,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
           <Button
             look="quiet"
             onClick={() =>
-              void set({
+              set({
                 at: null,
                 minutes: null,
                 reps: null,

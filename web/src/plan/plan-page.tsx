@@ -278,18 +278,10 @@ function PlanMenu({ behaviour, written }: { behaviour: BehaviourOut; written: Wr
           sideOffset={6}
           className="z-40 max-h-[70vh] overflow-y-auto rounded border border-ink bg-raised p-1"
         >
-          <DropdownMenu.Item
-            className={ITEM}
-            disabled={!written.canUndo}
-            onSelect={() => written.undo()}
-          >
+          <DropdownMenu.Item className={ITEM} onSelect={() => written.undo()}>
             Undo (Ctrl Z)
           </DropdownMenu.Item>
-          <DropdownMenu.Item
-            className={ITEM}
-            disabled={!written.canRedo}
-            onSelect={() => written.redo()}
-          >
+          <DropdownMenu.Item className={ITEM} onSelect={() => written.redo()}>
             Redo (Ctrl Shift Z)
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />

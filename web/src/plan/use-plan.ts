@@ -24,8 +24,6 @@ export interface WrittenPlan {
   change: (next: PlanDocument) => void;
   undo: () => void;
   redo: () => void;
-  canUndo: boolean;
-  canRedo: boolean;
   /** The other one's plan instead of this one's. */
   takeTheirs: () => void;
   /** This one's plan on top of the other one's. */
@@ -41,8 +39,8 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
   );
   const [keeping, setKeeping] = useState<Keeping>(first ? "saving" : "saved");
   const [faults, setFaults] = useState<string[]>([]);
-  const [past, setPast] = useState<PlanDocument[]>([]);
-  const [future, setFuture] = useState<PlanDocument[]>([]);
+  const past = useRef<PlanDocument[]>([]);
+  const future = useRef<PlanDocument[]>([]);
   const base = useRef({
     number: first?.number ?? behaviour.plan.number,
     revision: first?.revision ?? behaviour.plan.revision,
@@ -124,26 +122,24 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
 
   const change = useCallback(
     (next: PlanDocument) => {
-      setPast((all) => [...all.slice(-199), latest.current]);
-      setFuture([]);
+      past.current.push(latest.current);
+      future.current.length = 0;
       put(next);
     },
     [put],
   );
-  const undo = useCallback(() => {
-    const before = past.at(-1);
-    if (!before) return;
-    setPast(past.slice(0, -1));
-    setFuture([...future, latest.current]);
-    put(before);
-  }, [future, past, put]);
-  const redo = useCallback(() => {
-    const after = future.at(-1);
-    if (!after) return;
-    setFuture(future.slice(0, -1));
-    setPast([...past, latest.current]);
-    put(after);
-  }, [future, past, put]);
+  // Read at the moment of the press: two quick ones must not undo the same change twice.
+  const turn = useCallback(
+    (from: PlanDocument[], to: PlanDocument[]) => {
+      const other = from.pop();
+      if (!other) return;
+      to.push(latest.current);
+      put(other);
+    },
+    [put],
+  );
+  const undo = useCallback(() => turn(past.current, future.current), [turn]);
+  const redo = useCallback(() => turn(future.current, past.current), [turn]);
 
   const settle = useCallback(
     (document: PlanDocument) => {
@@ -152,7 +148,7 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
       base.current = { number: other.number, revision: other.revision };
       theirs.current = null;
       setKeeping("saving");
-      setPast((all) => [...all, latest.current]);
+      past.current.push(latest.current);
       put(document);
     },
     [put],
@@ -164,8 +160,6 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
     change,
     undo,
     redo,
-    canUndo: past.length > 0,
-    canRedo: future.length > 0,
     takeTheirs: () => {
       if (theirs.current) settle(theirs.current.document);
     },

@@ -28,14 +28,17 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   }, [title]);
   return (
     <div className="flex min-h-full flex-col">
-      <header className="no-print flex h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:gap-2 max-md:px-3">
+      <header className="no-print flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
         <Link to="/" className="flex items-center gap-3 text-[16px] font-semibold">
           <HouseMark />
           Frequens
         </Link>
         {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
         <span className="flex-1" />
-        <nav aria-label="Main" className="flex gap-5 max-md:gap-3">
+        <nav
+          aria-label="Main"
+          className="flex gap-5 max-md:order-last max-md:w-full max-md:justify-between max-md:gap-2"
+        >
           <NavLink to="/" end className={TAB}>
             Today
           </NavLink>
