@@ -37,8 +37,27 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
 
 
+@pytest.fixture(scope="session")
+def shared_house(make_house: Any) -> Any:
+    """The house of all files that do not mind what others leave in it: starting one takes long."""
+    house = make_house().start()
+    yield house
+    house.kill()
+
+
+@pytest.fixture(scope="session")
+def shared_coded(shared_house: House, shot_bell: Path) -> Any:
+    return coded_film(shared_house.trainer(), shot_bell)
+
+
 @pytest.fixture(scope="module")
-def house(make_house: Any) -> Any:
+def house(shared_house: House) -> House:
+    """A file that needs a house to itself puts its own in this one's place (`own_house`)."""
+    return shared_house
+
+
+@pytest.fixture(scope="module")
+def own_house(make_house: Any) -> Any:
     house = make_house().start()
     yield house
     house.kill()
@@ -123,10 +142,20 @@ def code_truth(trainer: Trainer, film: dict[str, Any], path: Path) -> None:
     assert not said.json()["refused"]
 
 
+@pytest.fixture(scope="session")
+def shot_bell(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A film of 30 s."""
+    return shot_film(tmp_path_factory.mktemp("coded"), "bell.mp4", 30, seed=8)
+
+
 @pytest.fixture(scope="module")
-def coded(house: House, trainer: Trainer, tmp_path_factory: pytest.TempPathFactory) -> Any:
-    """A film of 30 s, uploaded, ready and coded; with its path."""
-    path = shot_film(tmp_path_factory.mktemp("coded"), "bell.mp4", 30, seed=8)
+def coded(shared_coded: Any) -> Any:
+    """A film of 30 s in the shared house, ready and coded; with its path. Only to be read."""
+    return shared_coded
+
+
+def coded_film(trainer: Trainer, path: Path) -> dict[str, Any]:
+    """Take a film in and code it as its truth says."""
     film = trainer.settled(trainer.upload(path)["id"])
     assert film["state"] == "ready", film
     code_truth(trainer, film, path)

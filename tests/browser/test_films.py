@@ -11,6 +11,11 @@ from .conftest import shot_film
 
 
 @pytest.fixture(scope="module")
+def house(own_house):
+    return own_house
+
+
+@pytest.fixture(scope="module")
 def folder(tmp_path_factory):
     return tmp_path_factory.mktemp("films")
 

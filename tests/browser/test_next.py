@@ -7,10 +7,18 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from .conftest import coded_film
+
 
 @pytest.fixture(scope="module")
-def filmed(trainer, coded):
+def house(own_house):
+    return own_house
+
+
+@pytest.fixture(scope="module")
+def filmed(trainer, shot_bell):
     """The coded film, filmed under the bell plan."""
+    coded = coded_film(trainer, shot_bell)
     learner = trainer.ask("POST", "/api/learners", json={"name": "Thistle"}).json()
     body = {"learner_id": learner["id"], "starter": "bell"}
     behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()

@@ -58,7 +58,7 @@ def test_two_tabs_get_what_the_other_sent(wren, film, path):
         ({"op": "drop"}, "not a text"),
         ({"op": "facts", "set": {"colour": "brown"}}, "unknown key"),
         ({"op": "facts", "set": {"date": "yesterday"}}, "not a date"),
-        ({"op": "burn"}, "must be put, drop or facts"),
+        ({"op": "burn"}, "must be put, drop, facts or note"),
     ],
 )
 def test_an_edit_that_cannot_be_is_refused_and_the_others_are_taken(wren, film, path, body, fault):

@@ -48,16 +48,17 @@ def conditions(reps: Reps) -> Mapping[str, Condition]:
     order: dict[str, dict[str, Any]] = {}
     for attempt in reps.attempts:
         for name, level in (attempt.onset.conditions or {}).items():
-            said = _said(level)
-            groups.setdefault(name, {}).setdefault(said, []).append(attempt)
-            order.setdefault(name, {})[said] = level
+            key = said(level)
+            groups.setdefault(name, {}).setdefault(key, []).append(attempt)
+            order.setdefault(name, {})[key] = level
     return {
         name: _condition(name, {k: levels[k] for k in sorted(levels, key=_natural(order[name]))})
         for name, levels in sorted(groups.items())
     }
 
 
-def _said(level: Any) -> str:
+def said(level: Any) -> str:
+    """A level as it is called."""
     if isinstance(level, bool):
         return "yes" if level else "no"
     return f"{level:g}" if isinstance(level, int | float) else str(level)
@@ -66,17 +67,17 @@ def _said(level: Any) -> str:
 def _natural(levels: Mapping[str, Any]) -> Any:
     """Numbers by size before words by letter."""
 
-    def key(said: str) -> tuple[int, float, str]:
-        level = levels[said]
+    def key(name: str) -> tuple[int, float, str]:
+        level = levels[name]
         if isinstance(level, int | float) and not isinstance(level, bool):
             return (0, float(level), "")
-        return (1, 0.0, said)
+        return (1, 0.0, name)
 
     return key
 
 
 def _condition(name: str, groups: Mapping[str, Sequence[Attempt]]) -> Condition:
-    levels = {said: _level(attempts) for said, attempts in groups.items()}
+    levels = {level: _level(attempts) for level, attempts in groups.items()}
     if name != SIDE or len(levels) != 2:
         return Condition(levels)
     first, second = levels

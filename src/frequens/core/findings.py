@@ -2,28 +2,31 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from functools import cache
 from typing import Any
 
 from .advice import Evidence, advice
-from .conditions import conditions
+from .conditions import conditions, said
 from .events import MICROSECONDS, Event, SessionRecord, seconds, uncertainty_of_difference
-from .helping import placement, prompts
+from .helping import placement, prompts, strongest_help
 from .offering import offered, signs
-from .pauses import pauses
-from .rates import dry_spells, rate_curve, rates
+from .pauses import pause_pairs, pauses
+from .rates import cumulative, dry_spells, rate_curve, rates
 from .reps import Attempt, MarkerUse, Reps, link_reps
-from .responding import response_latency, stimulus_control
+from .responding import response_latency, response_pairs, stimulus_control
 from .sources import sources
 from .splits import segments_of, splits
 from .success import fidelity, held, success
 from .timing import (
     TimedAttempt,
     caught,
+    caught_by,
     marker_latencies,
     reach_leads,
+    reach_pairs,
     reward_latencies,
     reward_latency_s,
     time_attempts,
@@ -61,6 +64,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
             "reach_lead_s": {**plain(reach.summary), "before_marker": reach.before_marker},
             "rates": rates(reps),
             "rate_curve": rate_curve(reps),
+            "cumulative": cumulative(reps),
             "success": success(reps.attempts),
             "fidelity": fidelity(reps),
             "response_latency_s": response_latency(reps),
@@ -89,6 +93,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
                 advice(Evidence(reps, segments[-1], reach, pause, seen, dry)) if segments else None
             ),
             "loose": _loose(reps),
+            "moments": _moments(reps),
         }
     )
     # Plain already, and by far the longest part.
@@ -97,7 +102,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
 
 
 def plain(value: Any) -> Any:
-    """Dataclasses, mappings and sequences as dicts and lists, all the way down."""
+    """Dataclasses, mappings, sequences and dates as dicts, lists and text, all the way down."""
     kind: Any = type(value)
     if kind in _LEAVES:
         return value
@@ -105,6 +110,8 @@ def plain(value: Any) -> Any:
         return [plain(item) for item in value]
     if isinstance(value, Mapping):
         return {key: plain(item) for key, item in value.items()}
+    if kind is dt.date:
+        return value.isoformat()
     return {name: plain(getattr(value, name)) for name in _names_of(kind)}
 
 
@@ -134,14 +141,32 @@ def _counts(reps: Reps) -> Mapping[str, int]:
     }
 
 
+class _Beside:
+    """What stands beside a rep besides its own marks, by the ids of its marks."""
+
+    def __init__(self, reps: Reps):
+        self.caught = caught_by(reps)
+        self.leads = {m.id: seconds(m.best - reach.best) for m, reach in reach_pairs(reps)}
+        self.pauses = {
+            after.onset.id: seconds(after.onset.best - reward.best)
+            for reward, after in pause_pairs(reps)
+        }
+        self.responses = {
+            onset.id: seconds(onset.best - cue.best) for cue, onset in response_pairs(reps)
+        }
+        self.help = strongest_help(reps)
+
+
 def _rep_rows(reps: Reps, timed: Sequence[TimedAttempt]) -> list[dict[str, Any]]:
     uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
-    return [_rep_row(t, uses.get(t.attempt.onset.id)) for t in timed]
+    beside = _Beside(reps)
+    return [_rep_row(t, uses.get(t.attempt.onset.id), beside) for t in timed]
 
 
-def _rep_row(timed: TimedAttempt, use: MarkerUse | None) -> dict[str, Any]:
+def _rep_row(timed: TimedAttempt, use: MarkerUse | None, beside: _Beside) -> dict[str, Any]:
     attempt = timed.attempt
     reward = use.first_reward if use else None
+    marker_id = attempt.marker.id if attempt.marker else None
     return {
         "id": attempt.onset.id,
         "approximation": attempt.approximation,
@@ -161,8 +186,16 @@ def _rep_row(timed: TimedAttempt, use: MarkerUse | None) -> dict[str, Any]:
             uncertainty_of_difference(attempt.marker, attempt.onset) if attempt.marker else None
         ),
         "offset_id": attempt.offset.id if attempt.offset else None,
-        "marker_id": attempt.marker.id if attempt.marker else None,
+        "marker_id": marker_id,
         "reward_ids": [r.id for r in use.rewards] if use else [],
+        "placements": [r.placement for r in use.rewards if r.placement] if use else [],
+        "caught": beside.caught.get(marker_id) if marker_id else None,
+        "reach_lead_s": beside.leads.get(marker_id) if marker_id else None,
+        "pause_s": beside.pauses.get(attempt.onset.id),
+        "response_s": beside.responses.get(attempt.onset.id),
+        "held_s": None if attempt.held is None else seconds(attempt.held),
+        "help": beside.help.get(attempt.onset.id),
+        "conditions": {k: said(v) for k, v in (attempt.onset.conditions or {}).items()},
     }
 
 
@@ -186,3 +219,29 @@ def _loose(reps: Reps) -> Mapping[str, list[str]]:
         "unrewarded_markers": [u.marker.id for u in reps.uses if u.is_unrewarded],
         "unmarked_rewards": [r.id for r in reps.unmarked_rewards],
     }
+
+
+#: Kinds that belong to no rep and are counted all the same.
+_MOMENTS = ("other_behaviour", "sign", "criterion", "cue", "no_cue_window", "off_task_start")
+
+
+def _moments(reps: Reps) -> list[dict[str, Any]]:
+    """What is no rep and yet is counted: each with its instant, so that it opens its frames.
+
+    Markers on no rep say what they fell on, rewards without a marker stand among them.
+    """
+    orphans = [u.marker.id for u in reps.uses if u.is_orphan]
+    by_marker = caught_by(reps) if orphans else {}
+    fell = {marker: by_marker.get(marker) for marker in orphans}
+    unmarked = {r.id for r in reps.unmarked_rewards}
+    return [
+        {
+            "id": event.id,
+            "kind": event.kind,
+            "t_s": _instant(event),
+            "label": fell.get(event.id) or event.approximation or event.label,
+            "severity": event.severity,
+        }
+        for event in reps.record.ordered
+        if event.kind in _MOMENTS or event.id in fell or event.id in unmarked
+    ]

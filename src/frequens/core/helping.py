@@ -73,17 +73,21 @@ def prompts(reps: Reps) -> Prompts:
     """Help before each attempt, since the marker before it."""
     if not _is_prompted(reps):
         return Prompts({}, None, _cue_lead(reps))
-    runs = list(runs_up(reps))
-    strongest = [_strongest(run) for run in runs]
-    counts = Counter(strongest)
-    lures = [
-        run.attempt.place + 1 for run, s in zip(runs, strongest, strict=True) if s == "food_lure"
-    ]
+    strongest = strongest_help(reps)
+    counts = Counter(strongest.values())
+    lures = [a.place + 1 for a in reps.attempts if strongest[a.onset.id] == "food_lure"]
     return Prompts(
         {level: counts[level] for level in STRENGTH if counts[level]},
         max(lures, default=None),
         _cue_lead(reps),
     )
+
+
+def strongest_help(reps: Reps) -> Mapping[str, str]:
+    """The strongest help before each attempt, by its onset's id; empty without any prompt."""
+    if not _is_prompted(reps):
+        return {}
+    return {run.attempt.onset.id: _strongest(run) for run in runs_up(reps)}
 
 
 def _is_prompted(reps: Reps) -> bool:

@@ -28,6 +28,7 @@ class DayCount:
 class Growth:
     """Rate of growth a week with its 95 % interval; 1.0 is no change.
 
+    `first_per_min` and `last_per_min` are the fitted rates on the first and last day.
     `dispersion` is Pearson's chi-square over its degrees of freedom; above 1 it widens the
     interval. None where the days do not tell (one day, no event, no degrees of freedom).
     """
@@ -37,6 +38,8 @@ class Growth:
     low: float | None
     high: float | None
     dispersion: float | None
+    first_per_min: float | None = None
+    last_per_min: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +103,16 @@ def growth(days: Iterable[DayCount]) -> Growth:
     error = math.sqrt(covariance * max(1.0, dispersion or 1.0))
     week = WEEK_DAYS * beta
     half = WEEK_DAYS * Z * error
-    return Growth(len(kept), math.exp(week), _exp(week - half), _exp(week + half), dispersion)
+    fitted = mean / np.exp(offset)
+    return Growth(
+        days=len(kept),
+        per_week=math.exp(week),
+        low=_exp(week - half),
+        high=_exp(week + half),
+        dispersion=dispersion,
+        first_per_min=float(fitted[0]),
+        last_per_min=float(fitted[-1]),
+    )
 
 
 def _exp(value: float) -> float:

@@ -37,6 +37,15 @@ class CurvePoint:
 
 
 @dataclass(frozen=True, slots=True)
+class Step:
+    """The cumulative record at one reinforcement: so many until then, this one included."""
+
+    t_s: float
+    training_s: float
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
 class DrySpell:
     """A long gap between reinforcements: its edges on the recording, its length on the clock."""
 
@@ -87,6 +96,14 @@ def rate_curve(reps: Reps) -> tuple[CurvePoint, ...]:
             CurvePoint(seconds(reps.clock.instant(now)), seconds(now), count / (seconds(span) / 60))
         )
     return tuple(points)
+
+
+def cumulative(reps: Reps) -> tuple[Step, ...]:
+    """Every reinforcement of the session counted up, in time order."""
+    return tuple(
+        Step(seconds(t), seconds(reps.clock.at(t)), n)
+        for n, t in enumerate(reps.reinforcement_instants, 1)
+    )
 
 
 def dry_spells(reps: Reps) -> DrySpells:

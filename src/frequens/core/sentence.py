@@ -21,10 +21,15 @@ TIMING_SHARE, TIMING_LEAST = 1 / 3, 3
 
 @dataclass(frozen=True, slots=True)
 class Sentence:
-    """What to do, in one sentence, and what kind of answer it is."""
+    """What to do, in one sentence, and what kind of answer it is.
+
+    `then` is what the rule said where a limit of the plan ended the session: a limit ends the
+    session, not the learning.
+    """
 
     verdict: Verdict
     text: str
+    then: Verdict | None = None
 
 
 def sentence(findings: Findings, title_of: TitleOf | None = None) -> Sentence:
@@ -43,7 +48,7 @@ def sentence(findings: Findings, title_of: TitleOf | None = None) -> Sentence:
     step = f"“{name(last['approximation'])}”"
     decision = advice["decision"]
     if decision == "end":
-        return Sentence("end", _end(findings, codes, step) + _timing_aside(findings))
+        return _end(findings, codes, step)
     if misses_the_behaviour(findings):
         return Sentence(
             "timing",
@@ -136,19 +141,41 @@ def _hold(findings: Findings, codes: Mapping[str, Any], step: str) -> str:
     return f"Hold at {step}: {_fits(last)}{why}"
 
 
-def _end(findings: Findings, codes: Mapping[str, Any], step: str) -> str:
+def _end(findings: Findings, codes: Mapping[str, Any], step: str) -> Sentence:
     if "distress" in codes:
-        return (
+        return Sentence(
+            "end",
             f"End here: a severe sign was seen at {step}. Rest and distance first; where fear or "
-            "pain may be behind it, ask a veterinarian or a qualified behaviour professional."
+            "pain may be behind it, ask a veterinarian or a qualified behaviour professional"
+            f"{_timing_aside(findings)}.",
         )
     if "rep_cap" in codes:
         n = codes["rep_cap"]
-        return f"End on a success: {n['attempts']:g} reps, {n['rep_cap']:g} are the plan's limit."
-    n = codes["session_cap"]
-    return (
-        f"End on a success: {n['training_time_s'] / 60:.1f} min, {n['session_cap_s'] / 60:.1f} "
-        "are the plan's limit."
+        why = f"{n['attempts']:g} reps, {n['rep_cap']:g} are the plan's limit"
+    else:
+        n = codes["session_cap"]
+        why = (
+            f"{n['training_time_s'] / 60:.1f} min, {n['session_cap_s'] / 60:.1f} are the plan's "
+            "limit"
+        )
+    then: Verdict = "hold"
+    if misses_the_behaviour(findings):
+        then = "timing"
+    elif "rule_raise" in codes:
+        then = "raise"
+    elif "rule_lower" in codes:
+        then = "lower"
+    last = findings["splits"]["segments"][-1]
+    after = {
+        "raise": f"Next time raise from {step}",
+        "lower": f"Next time a step back from {step}",
+        "hold": f"Next time {step} again",
+        "timing": f"Next time {step} again, and the marker's timing first",
+    }[then]
+    return Sentence(
+        "end",
+        f"End on a success: {why}. {after}: {_fits(last)}{_timing_aside(findings)}.",
+        then,
     )
 
 

@@ -176,6 +176,13 @@ def reach_leads(reps: Reps) -> ReachLead:
 def caught(reps: Reps) -> dict[str, int]:
     """What each event marker fell on, repeats aside, as counts by name."""
     counts: Counter[str] = Counter(target=0, before_onset=0, after_offset=0, nothing_coded=0)
+    counts.update(caught_by(reps).values())
+    return dict(counts)
+
+
+def caught_by(reps: Reps) -> dict[str, str]:
+    """What each event marker fell on, repeats aside, by the marker's id."""
+    found: dict[str, str] = {}
     others = _other_behaviour_before(reps)
     for use in reps.event_uses:
         if use.repeats is not None:
@@ -183,14 +190,14 @@ def caught(reps: Reps) -> dict[str, int]:
         at, attempt = use.marker.best, use.attempt
         if attempt is None:
             label = others.get(use.marker.id)
-            counts[f"other:{label}" if label else "nothing_coded"] += 1
+            found[use.marker.id] = f"other:{label}" if label else "nothing_coded"
         elif at < attempt.onset.best:
-            counts["before_onset"] += 1
+            found[use.marker.id] = "before_onset"
         elif attempt.offset is not None and at > attempt.offset.best:
-            counts["after_offset"] += 1
+            found[use.marker.id] = "after_offset"
         else:
-            counts["target"] += 1
-    return dict(counts)
+            found[use.marker.id] = "target"
+    return found
 
 
 def _other_behaviour_before(reps: Reps) -> dict[str, str]:

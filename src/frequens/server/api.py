@@ -7,6 +7,7 @@ from ninja.security import django_auth
 from frequens.core.reading import InvalidDocument
 
 from .films.api import router as films
+from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
 from .plans.today import router as today
 from .reviews.api import router as sessions
@@ -25,6 +26,7 @@ api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)
 api.add_router("/behaviours", behaviours_router)
 api.add_router("/plans", plans_router)
+api.add_router("/logbook", logbook)
 api.add_router("/today", today)
 
 

@@ -7,6 +7,7 @@ import type { components, paths } from "./schema";
 export type FilmOut = components["schemas"]["FilmOut"];
 export type StageOut = components["schemas"]["StageOut"];
 export type SessionOut = components["schemas"]["SessionOut"];
+export type SessionRow = components["schemas"]["SessionRow"];
 export type EditOut = components["schemas"]["EditOut"];
 export type MeasuredOut = components["schemas"]["FindingsOut"];
 export type EditsOut = components["schemas"]["EditsOut"];

@@ -695,6 +695,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook/{behaviour_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Logbook */
+        get: operations["logbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{behaviour_id}/by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description A session without film: counts and minutes.
+         */
+        post: operations["enter_by_hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/by-hand/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change
+         * @description Other counts for a session entered by hand.
+         */
+        put: operations["change_by_hand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/tags/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Tag
+         * @description The tags of a session, in place of those it had.
+         */
+        put: operations["tag_session"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -926,11 +1003,72 @@ export interface components {
             merge_s: number;
         };
         /**
+         * ClipName
+         * @description One film of a session.
+         */
+        ClipName: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SessionRow
+         * @description A session as lists show it, its films in their order; `marks` counts its events.
+         */
+        SessionRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Date */
+            date: string | null;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Trainer */
+            trainer: string;
+            /** Marks */
+            marks: number;
+            /** Films */
+            films: components["schemas"]["ClipName"][];
+            /** Behaviour Id */
+            behaviour_id: string | null;
+        };
+        /**
+         * ImportedOut
+         * @description What an import made: the session and the number of its marks.
+         */
+        ImportedOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Marks */
+            marks: number;
+        };
+        /**
+         * Faults
+         * @description What is wrong with a document, one line each.
+         */
+        Faults: {
+            /** Faults */
+            faults: string[];
+        };
+        /**
          * SessionOut
          * @description A session with its films in the order they were shot.
          *
          *     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
-         *     shaping plan it was filmed under.
+         *     shaping plan it was filmed under. `notes` are the trainer's, by the part of the findings
+         *     they stand beside; `by_hand` the counts of a session without marks; `report` what was
+         *     chosen for its report.
          */
         SessionOut: {
             /**
@@ -960,27 +1098,22 @@ export interface components {
             behaviour_id: string | null;
             /** Plan Number */
             plan_number: number | null;
-        };
-        /**
-         * ImportedOut
-         * @description What an import made: the session and the number of its marks.
-         */
-        ImportedOut: {
-            /**
-             * Session Id
-             * Format: uuid
-             */
-            session_id: string;
-            /** Marks */
-            marks: number;
-        };
-        /**
-         * Faults
-         * @description What is wrong with a document, one line each.
-         */
-        Faults: {
-            /** Faults */
-            faults: string[];
+            /** Trainer */
+            trainer: string;
+            /** Tags */
+            tags: string[];
+            /** Notes */
+            notes: {
+                [key: string]: string;
+            };
+            /** By Hand */
+            by_hand: {
+                [key: string]: unknown;
+            } | null;
+            /** Report */
+            report: {
+                [key: string]: unknown;
+            };
         };
         /**
          * EditOut
@@ -1037,12 +1170,16 @@ export interface components {
         /**
          * SentenceOut
          * @description What to do, in one sentence, and what kind of answer it is.
+         *
+         *     `then` is what the rule said where a limit of the plan ended the session.
          */
         SentenceOut: {
             /** Verdict */
             verdict: string;
             /** Text */
             text: string;
+            /** Then */
+            then?: string | null;
         };
         /**
          * EditIn
@@ -1106,6 +1243,10 @@ export interface components {
              * @default
              */
             notes: string;
+            /** Piece Kj */
+            piece_kj?: number | null;
+            /** Day Kj */
+            day_kj?: number | null;
             /**
              * Id
              * Format: uuid
@@ -1142,6 +1283,10 @@ export interface components {
              * @default
              */
             notes: string;
+            /** Piece Kj */
+            piece_kj?: number | null;
+            /** Day Kj */
+            day_kj?: number | null;
         };
         /**
          * BehaviourRow
@@ -1407,6 +1552,132 @@ export interface components {
             arguments: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * LogbookOut
+         * @description A behaviour over its sessions; `book` is the core's logbook under its own names.
+         *
+         *     `titles` name the steps of all plans there were, `order` the present plan's from the
+         *     bottom. Sessions come newest first; those without a day stand only in the list.
+         */
+        LogbookOut: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Order */
+            order: string[];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            /** Session Cap S */
+            session_cap_s: number | null;
+            /** Rep Cap */
+            rep_cap: number | null;
+            /** Book */
+            book: {
+                [key: string]: unknown;
+            };
+            /** Sessions */
+            sessions: components["schemas"]["LoggedOut"][];
+        };
+        /**
+         * LoggedOut
+         * @description One session in the list. `verdict` and `sentence` are None for counts entered by hand
+         *     and for marks that cannot be measured; `then` is what the rule said where a limit ended it.
+         *
+         *     Times in minutes and seconds, `per_min` reinforcements a minute.
+         */
+        LoggedOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Date */
+            date: string | null;
+            /** Trainer */
+            trainer: string;
+            /** Tags */
+            tags: string[];
+            /** By Hand */
+            by_hand: boolean;
+            /** Note */
+            note: string;
+            /** Has Film */
+            has_film: boolean;
+            /** Verdict */
+            verdict: string | null;
+            /** Then */
+            then: string | null;
+            /** Sentence */
+            sentence: string | null;
+            /** Step */
+            step: string | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Attempts */
+            attempts: number;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Per Min */
+            per_min: number | null;
+            /** Marker Latency S */
+            marker_latency_s: number | null;
+            /** Reward Latency S */
+            reward_latency_s: number | null;
+        };
+        /**
+         * ByHandOut
+         * @description The session that was entered.
+         */
+        ByHandOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+        };
+        /**
+         * ByHandIn
+         * @description A session without film, entered by hand. `counts` as `core.logbook` reads them.
+         */
+        ByHandIn: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Trainer
+             * @default
+             */
+            trainer: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /** Counts */
+            counts: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TaggingIn
+         * @description New tags of a session.
+         */
+        TaggingIn: {
+            /** Tags */
+            tags: string[];
         };
         /**
          * LineOut
@@ -1896,7 +2167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionOut"][];
+                    "application/json": components["schemas"]["SessionRow"][];
                 };
             };
         };
@@ -2534,6 +2805,131 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    logbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogbookOut"];
+                };
+            };
+        };
+    };
+    enter_by_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByHandIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByHandOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    change_by_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByHandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByHandOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    tag_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaggingIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

@@ -39,7 +39,9 @@ export interface StoredEvent {
 export type EditBody =
   | { op: "put"; event: StoredEvent }
   | { op: "drop"; id: string }
-  | { op: "facts"; set: Record<string, unknown> };
+  | { op: "facts"; set: Record<string, unknown> }
+  /** A note beside the findings: no mark, and nothing the bench shows. */
+  | { op: "note"; part: string; text: string };
 
 export interface Folded {
   events: Map<string, StoredEvent>;
@@ -52,7 +54,7 @@ export function fold(bodies: Iterable<EditBody>): Folded {
   for (const body of bodies) {
     if (body.op === "put") state.events.set(body.event.id, body.event);
     else if (body.op === "drop") state.events.delete(body.id);
-    else Object.assign(state.facts, body.set);
+    else if (body.op === "facts") Object.assign(state.facts, body.set);
   }
   return state;
 }
@@ -63,6 +65,7 @@ export function inverse(bodies: EditBody[], before: Folded): EditBody[] {
   const events = new Map(before.events);
   const facts = { ...before.facts };
   for (const body of bodies) {
+    if (body.op === "note") continue;
     if (body.op === "facts") {
       const previous = Object.fromEntries(
         Object.keys(body.set).map((key) => [key, facts[key] ?? null]),

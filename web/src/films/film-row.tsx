@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, faultsOf, type FilmOut, type SessionOut } from "../api/client";
+import { api, faultsOf, type FilmOut, type SessionRow } from "../api/client";
 import { useBehaviours, useLearners } from "../api/queries";
 import { freshId } from "../bench/marks";
 import { Button } from "../ui/button";
@@ -12,9 +12,9 @@ import { StageLine } from "./stage-line";
 
 interface FilmRowProps {
   film: FilmOut;
-  session: SessionOut | undefined;
+  session: SessionRow | undefined;
   /** Sessions this film could be a clip more of. */
-  others: SessionOut[];
+  others: SessionRow[];
   onChanged: () => void;
   onRemove: (film: FilmOut) => void;
 }
@@ -131,7 +131,7 @@ function Poster({ film }: { film: FilmOut }) {
 const SELECT = "max-w-64 rounded border border-transparent bg-transparent hover:border-line";
 
 interface AssignProps {
-  session: SessionOut;
+  session: SessionRow;
   onChanged: () => void;
 }
 
@@ -183,7 +183,7 @@ function ClipOf({
   session,
   others,
   onChanged,
-}: AssignProps & { film: FilmOut; others: SessionOut[] }) {
+}: AssignProps & { film: FilmOut; others: SessionRow[] }) {
   const tell = useNotice();
   if (session.films.length > 1) {
     const place = session.films.findIndex((clip) => clip.id === film.id) + 1;
@@ -228,7 +228,7 @@ const FACTS = [
 ] as const;
 
 /** Learner, behaviour and day, changed in place. */
-function SessionFacts({ session, onChanged }: { session: SessionOut; onChanged: () => void }) {
+function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: () => void }) {
   const [fault, setFault] = useState<string | null>(null);
   const save = async (key: string, value: string) => {
     const answer = await api.POST("/api/sessions/{session_id}/edits", {

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState, type DragEvent } from "react";
 import { Link } from "react-router";
 
-import { csrfToken, faultsOf, type FilmOut, type SessionOut } from "../api/client";
+import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../api/client";
 import { useFilms, useSessions } from "../api/queries";
 import { Button } from "../ui/button";
 import { useNotice } from "../ui/notice";
@@ -54,7 +54,7 @@ export function Films() {
 
   const shown = films.data?.filter((f) => !removed.has(f.id)) ?? [];
   const sessionOf = (film: FilmOut) => sessions.data?.find((s) => s.id === film.session_id);
-  const filmless = sessions.data?.filter((s) => s.films.length === 0) ?? [];
+  const filmless = sessions.data?.filter((s) => s.films.length === 0 && s.behaviour_id === null) ?? [];
   const empty = films.data?.length === 0 && uploads.length === 0 && filmless.length === 0;
 
   return (
@@ -243,7 +243,7 @@ function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void 
   );
 }
 
-function FilmlessRow({ session }: { session: SessionOut }) {
+function FilmlessRow({ session }: { session: SessionRow }) {
   return (
     <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
       <div className="flex h-14 items-center justify-center rounded-[3px] bg-hair text-soft">

@@ -155,6 +155,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
         <Row label="Prepare">
           {number("pieces", "Rewards to prepare", 1)} rewards
           {card.energy_share !== null && `, ${percent(card.energy_share)} of the day's energy`}
+          {(card.energy_share ?? 0) > 0.1 && " (a tenth is the usual most)"}
           {Object.keys(card.placement).length > 0 && (
             <span className="text-soft">
               {" "}

@@ -46,6 +46,8 @@ export function LearnerDialog({
       size: text("size") as "" | "small" | "medium" | "large",
       notes: text("notes"),
       health,
+      piece_kj: Number(text("piece_kj")) || null,
+      day_kj: Number(text("day_kj")) || null,
     };
     const answer = learner
       ? await api.PUT("/api/learners/{learner_id}", {
@@ -126,6 +128,35 @@ export function LearnerDialog({
                 className={`${FIELD} h-auto py-1`}
               />
             </label>
+            <div className={row}>
+              Food
+              <span className="flex flex-wrap items-center gap-x-3 gap-y-1 text-soft">
+                <label className="flex items-center gap-2">
+                  one piece
+                  <input
+                    name="piece_kj"
+                    type="number"
+                    min={0.01}
+                    step="any"
+                    defaultValue={learner?.piece_kj ?? ""}
+                    className={`${FIELD} w-20`}
+                  />
+                  kJ,
+                </label>
+                <label className="flex items-center gap-2">
+                  its whole day
+                  <input
+                    name="day_kj"
+                    type="number"
+                    min={1}
+                    step="any"
+                    defaultValue={learner?.day_kj ?? ""}
+                    className={`${FIELD} w-24`}
+                  />
+                  kJ
+                </label>
+              </span>
+            </div>
             {fault && (
               <p role="alert" className="text-fault">
                 {fault}

@@ -90,7 +90,8 @@ _STAND: dict[str, Any] = {
     "reset": "in_position",
     "placement": {"over the stand": 0.75, "stepping back": 0.25},
     "rule": {"kind": "block", "size": 5, "raise_at": 5, "lower_at": 2},
-    "rate_floor_per_min": 6,
+    # A hoof that rests 5 s leaves no time for more.
+    "rate_floor_per_min": 4,
     "session_cap_s": 150,
     "rep_cap": 12,
     "hazards": ["raised_platform", "hoof_or_claw", "large_animal"],

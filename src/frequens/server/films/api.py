@@ -45,7 +45,11 @@ def films(request: HttpRequest) -> list[FilmOut]:
 )
 def upload(request: HttpRequest, name: Query[str]) -> Any:
     """Upload a film as the plain body of the request; `name` is its file name."""
-    film = Film.objects.create(workspace=workspace_of(request), name=name[-255:] or "film")
+    film = Film.objects.create(
+        workspace=workspace_of(request),
+        name=name[-255:] or "film",
+        trainer=request.user.get_username(),
+    )
     length = request.headers.get("Content-Length")
     try:
         film.bytes, film.sha256 = receive(request, int(length) if length else None, film.original)
@@ -70,6 +74,7 @@ def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
         workspace=workspace_of(request),
         name=f"Simulated camera {timezone.now():%Y-%m-%d %H.%M.%S}.mp4",
         origin=Film.Origin.SIMULATED,
+        trainer=request.user.get_username(),
         request={
             "length_s": wanted.length_s,
             "seed": seed,

@@ -147,7 +147,9 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
 
 def _session_for(film: Film) -> TrainingSession:
     """The session a new film belongs to; a simulated one knows who works on what."""
-    session = TrainingSession(workspace=film.workspace, date=timezone.localdate())
+    session = TrainingSession(
+        workspace=film.workspace, date=timezone.localdate(), trainer=film.trainer
+    )
     if film.truth_path.exists():
         truth = json.loads(film.truth_path.read_text(encoding="utf-8"))
         session.learner = truth["session"]["learner"]

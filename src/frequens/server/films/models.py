@@ -43,6 +43,8 @@ class Film(Owned):
     #: Its place among the clips of its session.
     place = models.PositiveSmallIntegerField(default=0)
     name = models.CharField(max_length=255)
+    #: Who brought it, and is taken for the trainer in it until somebody says otherwise.
+    trainer = models.CharField(max_length=200, blank=True)
     origin = models.CharField(max_length=10, choices=Origin, default=Origin.UPLOAD)
     #: What the simulated camera was asked for.
     request = models.JSONField(default=dict)

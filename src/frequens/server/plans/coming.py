@@ -29,8 +29,16 @@ def card_of(session: TrainingSession) -> dict[str, Any] | None:
     state = fold(session)
     version = session.plan_version
     plan = version.document if version else plan_of(session, state)
-    learner = version.behaviour.learner.as_core if version else None
-    card = asdict(next_session(found, plan, learner))
+    learner = version.behaviour.learner if version else None
+    card = asdict(
+        next_session(
+            found,
+            plan,
+            learner.as_core if learner else None,
+            piece_kj=learner.piece_kj if learner else None,
+            day_kj=learner.day_kj if learner else None,
+        )
+    )
     steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
     return {
         **card,

@@ -31,8 +31,9 @@ def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> No
 
 def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
     """The behaviour's sessions in the order of their days."""
-    found = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
-    return [_filmed(session) for session in found.order_by("date", "created_at")]
+    found = TrainingSession.objects.filter(plan_version__behaviour=behaviour, by_hand__isnull=True)
+    ordered = sorted(found, key=lambda s: (str(s.date_now or ""), s.created_at))
+    return [_filmed(session) for session in ordered]
 
 
 def _filmed(session: TrainingSession) -> FilmedOut:
@@ -42,7 +43,7 @@ def _filmed(session: TrainingSession) -> FilmedOut:
     steps = [s["approximation"] for s in splits["segments"] if s["attempts"]]
     return FilmedOut(
         session_id=session.pk,
-        date=session.date,
+        date=session.date_now,
         last_step=steps[-1] if steps else None,
         judged={s["approximation"]: s["judged"] for s in named},
         met={s["approximation"]: s["met"] for s in named},

@@ -28,6 +28,9 @@ class Learner(Owned):
     size = models.CharField(max_length=10, choices=Size, blank=True)
     health = models.JSONField(default=list)
     notes = models.TextField(blank=True)
+    #: Energy of a usual piece of its reward and of its whole day's food, kJ.
+    piece_kj = models.FloatField(null=True)
+    day_kj = models.FloatField(null=True)
 
     class Meta:
         ordering = ("name", "id")

@@ -20,6 +20,8 @@ class LearnerIn(Schema):
     size: Literal["", "small", "medium", "large"] = ""
     health: list[Health] = []
     notes: str = Field("", max_length=4000)
+    piece_kj: float | None = Field(None, gt=0, le=100_000)
+    day_kj: float | None = Field(None, gt=0, le=1_000_000)
 
 
 class LearnerOut(LearnerIn):

@@ -9,7 +9,6 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
 
-from ..reviews.folding import fold
 from ..reviews.measured import measured
 from ..reviews.models import TrainingSession
 from .coming import due_at
@@ -50,10 +49,10 @@ class TodayOut(Schema):
 
 @router.get("", response=TodayOut, operation_id="today")
 def today(request: HttpRequest) -> TodayOut:
-    sessions = TrainingSession.objects.of(request).prefetch_related("films")
+    found = TrainingSession.objects.of(request).filter(films__isnull=False).distinct()
     to_code = []
-    for session in sessions:
-        if session.clips and not fold(session).events:
+    for session in found:
+        if not session.marks and session.clips:
             film = session.clips[0]
             to_code.append(
                 WaitingOut(
@@ -63,16 +62,19 @@ def today(request: HttpRequest) -> TodayOut:
                     frames=film.frames or 0,
                 )
             )
-    found = Behaviour.objects.of(request).select_related("learner")
-    lines = [_line(behaviour) for behaviour in found]
+    taught = Behaviour.objects.of(request).select_related("learner")
+    lines = [_line(behaviour) for behaviour in taught]
     lines.sort(key=lambda line: (not line.is_due, line.learner))
     return TodayOut(to_code=to_code, lines=lines)
 
 
 def _line(behaviour: Behaviour) -> LineOut:
-    filmed = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
-    newest = filmed.order_by("-date", "-created_at")
-    last = next((session for session in newest if fold(session).events), None)
+    coded = [
+        session
+        for session in TrainingSession.objects.filter(plan_version__behaviour=behaviour)
+        if session.marks
+    ]
+    last = max(coded, key=_when, default=None)
     said = measured(last, keep=True).sentence if last else None
     due = due_at(last) if last else None
     return LineOut(
@@ -80,9 +82,14 @@ def _line(behaviour: Behaviour) -> LineOut:
         learner=behaviour.learner.name,
         behaviour=behaviour.name,
         session_id=last.pk if last else None,
-        date=last.date if last else None,
+        date=last.date_now if last else None,
         verdict=said["verdict"] if said else None,
         sentence=said["text"] if said else None,
         due=due,
         is_due=due is not None and due.date() <= timezone.localdate(),
     )
+
+
+def _when(session: TrainingSession) -> tuple[dt.date, dt.datetime]:
+    """The order of sessions: by day, those without one first, then as they came in."""
+    return (session.date_now or dt.date.min, session.created_at)

@@ -12,22 +12,45 @@ from ninja import Router, Status
 
 from frequens.core import InvalidSession
 
+from ..films.models import Film
 from ..films.schemas import FilmOut
 from ..workspaces.models import workspace_of
 from .exchange import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
 from .folding import append_edits, fold, plan_of
 from .measured import measured
 from .models import TrainingSession
-from .schemas import EditOut, EditsIn, EditsOut, Faults, FindingsOut, ImportedOut, SessionOut
+from .schemas import (
+    ClipName,
+    EditOut,
+    EditsIn,
+    EditsOut,
+    Faults,
+    FindingsOut,
+    ImportedOut,
+    SessionOut,
+    SessionRow,
+)
 
 router = Router()
 
 
-@router.get("", response=list[SessionOut], operation_id="sessions")
-def sessions(request: HttpRequest) -> list[SessionOut]:
-    found = TrainingSession.objects.of(request).prefetch_related("films__stages")
-    found = found.select_related("plan_version")
-    return [_out(session) for session in found]
+@router.get("", response=list[SessionRow], operation_id="sessions")
+def sessions(request: HttpRequest) -> list[SessionRow]:
+    found = TrainingSession.objects.of(request).select_related("plan_version")
+    found = found.prefetch_related("films")
+    return [
+        SessionRow(
+            id=session.pk,
+            date=session.date_now,
+            learner=session.learner_now,
+            behaviour=session.behaviour_now,
+            trainer=session.trainer_now,
+            marks=session.marks,
+            films=[ClipName(id=film.pk, name=film.name) for film in _in_order(session)],
+            behaviour_id=session.plan_version.behaviour_id if session.plan_version else None,
+        )
+        for session in found
+    ]
 
 
 @router.post("/import", response={201: ImportedOut, 422: Faults}, operation_id="import_session")
@@ -130,7 +153,6 @@ def _edits_after(session: TrainingSession, after: int) -> EditsOut:
 
 def _out(session: TrainingSession) -> SessionOut:
     state = fold(session)
-    films = sorted(session.films.all(), key=lambda film: (film.place, film.created_at))
     version = session.plan_version
     return SessionOut(
         id=session.pk,
@@ -140,7 +162,17 @@ def _out(session: TrainingSession) -> SessionOut:
         plan=dict(plan_of(session, state)),
         settings=session.settings,
         marks=len(state.events),
-        films=[FilmOut.from_film(film) for film in films],
+        films=[FilmOut.from_film(film) for film in _in_order(session)],
         behaviour_id=version.behaviour_id if version else None,
         plan_number=version.number if version else None,
+        trainer=session.trainer_now,
+        tags=state.facts.get("tags") or [],
+        notes={part: text for part, text in state.notes.items() if text},
+        by_hand=session.by_hand,
+        report=state.facts.get("report") or {},
     )
+
+
+def _in_order(session: TrainingSession) -> list[Film]:
+    """The session's films as they were shot, from what was fetched with it."""
+    return sorted(session.films.all(), key=lambda film: (film.place, film.created_at))

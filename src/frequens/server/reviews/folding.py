@@ -11,22 +11,32 @@ from typing import Any
 from frequens.core import Event, InvalidSession, SessionRecord, read_session
 from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import FORMAT, VERSION, read_event
+from frequens.core.reading import Reader, Reading, read_fields, text
 
 from .models import Edit, TrainingSession
 from .next_changes import check_changes
 from .timeline import Timeline
 
-FACTS = ("learner", "behaviour", "date", "start_s", "end_s", "av_offset_s", "plan", "next_session")
-#: Facts that stand elsewhere than in the document's `session`.
-ELSEWHERE = ("av_offset_s", "plan", "next_session")
+#: Facts of the document's `session`, and those that stand elsewhere.
+IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s")
+ELSEWHERE = ("av_offset_s", "plan", "next_session", "trainer", "tags", "report")
+FACTS = IN_SESSION + ELSEWHERE
+#: Facts that lists show.
+LISTED = ("learner", "behaviour", "date", "trainer", "tags")
+
+
+#: A page of the report has room for so many.
+MOST_PICTURES = 4
 
 
 class Folded:
-    """The state a list of edits amounts to: events by id in the order they came, and facts."""
+    """The state a list of edits amounts to: events by id in the order they came, facts, notes."""
 
     def __init__(self, bodies: Iterable[Mapping[str, Any]] = ()):
         self.events: dict[str, Mapping[str, Any]] = {}
         self.facts: dict[str, Any] = {}
+        #: Notes beside the findings, by the part of them.
+        self.notes: dict[str, str] = {}
         for body in bodies:
             self.add(body)
 
@@ -36,6 +46,8 @@ class Folded:
             self.events[body["event"]["id"]] = body["event"]
         elif body["op"] == "drop":
             self.events.pop(body["id"], None)
+        elif body["op"] == "note":
+            self.notes[body["part"]] = body["text"]
         else:
             self.facts.update(body["set"])
 
@@ -80,6 +92,7 @@ def fold(session: TrainingSession) -> Folded:
         folded = _kept(session).folded
         own = Folded()
         own.events, own.facts = dict(folded.events), dict(folded.facts)
+        own.notes = dict(folded.notes)
         return own
 
 
@@ -180,8 +193,40 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
             raise InvalidSession(["id: not a text"])
     elif op == "facts":
         _check_facts(body.get("set"))
+    elif op == "note":
+        reading = Reading()
+        fields = {key: value for key, value in body.items() if key != "op"}
+        found = read_fields(reading, "note", fields, _NOTE_READERS)
+        reading.faults += [f"note.{key}: missing" for key in _NOTE_READERS if key not in found]
+        if reading.faults:
+            raise InvalidSession(reading.faults)
     else:
-        raise InvalidSession([f"op: must be put, drop or facts, not {op!r}"])
+        raise InvalidSession([f"op: must be put, drop, facts or note, not {op!r}"])
+
+
+_NOTE_READERS: dict[str, Reader] = {"part": text(longest=40, empty=False), "text": text()}
+
+
+def _tags(reading: Reading, path: str, value: Any) -> list[str]:
+    read = text(longest=40, empty=False)
+    items = enumerate(reading.items(path, value))
+    return [said for n, tag in items if (said := read(reading, f"{path}[{n}]", tag))]
+
+
+def _report(reading: Reading, path: str, value: Any) -> dict[str, Any]:
+    """What the trainer chose for the report: for whom, a word of their own, which marks' frames."""
+
+    def pictures(reading: Reading, path: str, value: Any) -> list[str]:
+        chosen = [str(item) for item in reading.items(path, value)]
+        if len(chosen) > MOST_PICTURES:
+            reading.fault(path, f"at most {MOST_PICTURES} pictures")
+        return chosen
+
+    readers: dict[str, Reader] = {"reader": text(longest=200), "words": text(longest=1200)}
+    return read_fields(reading, path, value, {**readers, "pictures": pictures})
+
+
+_OWN_READERS: dict[str, Reader] = {"trainer": text(longest=200), "tags": _tags, "report": _report}
 
 
 def _check_facts(facts: Any) -> None:
@@ -198,6 +243,11 @@ def _check_facts(facts: Any) -> None:
     read_session(document)
     if facts.get("next_session") is not None:
         check_changes(facts["next_session"])
+    reading = Reading()
+    own = {k: facts[k] for k in _OWN_READERS if facts.get(k) is not None}
+    read_fields(reading, "set", own, _OWN_READERS)
+    if reading.faults:
+        raise InvalidSession(reading.faults)
 
 
 def append_edits(
@@ -210,6 +260,7 @@ def append_edits(
     timeline = Timeline.of(session)
     duration_s = length_s(session, timeline)
     taken: list[str] = []
+    new: list[Edit] = []
     refused: dict[str, list[str]] = {}
     for client_id, body in edits:
         try:
@@ -217,8 +268,19 @@ def append_edits(
         except InvalidSession as invalid:
             refused[client_id] = list(invalid.faults)
             continue
-        Edit.objects.get_or_create(
-            session=session, client_id=client_id, defaults={"body": body, "author": author}
-        )
+        new.append(Edit(session=session, client_id=client_id, body=body, author=author))
         taken.append(client_id)
+    # Those already there, or twice in this list, stay as they came first.
+    Edit.objects.bulk_create(new, ignore_conflicts=True)
+    _list(session)
     return taken, refused
+
+
+def _list(session: TrainingSession) -> None:
+    """Keep with the session what lists show of it."""
+    state = fold(session)
+    listed = {key: state.facts[key] for key in LISTED if state.facts.get(key)}
+    listed["marks"] = len(state.events)
+    if listed != session.listed:
+        session.listed = listed
+        session.save(update_fields=["listed"])

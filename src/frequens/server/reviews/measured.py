@@ -14,7 +14,7 @@ from .folding import fold, plan_of, session_record
 from .models import Measured, TrainingSession
 
 #: Raised when the core measures differently, so that nothing kept is shown any more.
-CORE = 1
+CORE = 2
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
     state = f"{CORE}:{seq}:{','.join(str(film.pk) for film in session.clips)}"
     known = Measured.objects.filter(session=session, state=state).first()
     if known is not None:
-        return _with_sentence(session, seq, known.findings, known.faults)
+        return Measurement(seq, known.findings, known.faults, known.sentence)
     faults: list[str] = []
     try:
         findings = measure(session_record(session))
@@ -45,20 +45,13 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
         findings, faults = None, [str(fault)]
     except InvalidSession as invalid:
         findings, faults = None, list(invalid.faults)
+    said = None
+    if findings is not None:
+        said = asdict(sentence(findings, titles_of(plan_of(session, fold(session)))))
     if keep:
-        Measured.objects.update_or_create(
-            session=session, defaults={"state": state, "findings": findings, "faults": faults}
-        )
-    return _with_sentence(session, seq, findings, faults)
-
-
-def _with_sentence(
-    session: TrainingSession, seq: int, findings: dict[str, Any] | None, faults: list[str]
-) -> Measurement:
-    if findings is None:
-        return Measurement(seq, None, faults)
-    said = sentence(findings, titles_of(plan_of(session, fold(session))))
-    return Measurement(seq, findings, faults, asdict(said))
+        now = {"state": state, "findings": findings, "faults": faults, "sentence": said}
+        Measured.objects.update_or_create(session=session, defaults=now)
+    return Measurement(seq, findings, faults, said)
 
 
 def titles_of(plan: Mapping[str, Any]) -> Callable[[str | None], str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import uuid
 from typing import TYPE_CHECKING
 
@@ -25,6 +26,7 @@ class TrainingSession(Owned):
     date = models.DateField(null=True)
     learner = models.CharField(max_length=200, blank=True)
     behaviour = models.CharField(max_length=200, blank=True)
+    trainer = models.CharField(max_length=200, blank=True)
     plan = models.JSONField(default=dict)
     #: The shaping plan it was filmed under, where there is one.
     plan_version = models.ForeignKey(
@@ -33,6 +35,11 @@ class TrainingSession(Owned):
     settings = models.JSONField(default=dict)
     #: Of a session without a film of its own, as its document says.
     duration_s = models.FloatField(null=True)
+    #: Counts and minutes of a session entered by hand, as `core.logbook` reads them.
+    by_hand = models.JSONField(null=True)
+    #: What lists show of it as its edits stand: LISTED facts and the number of `marks`.
+    #: Written with every change, so that lists need not go through the edits.
+    listed = models.JSONField(default=dict)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -43,8 +50,33 @@ class TrainingSession(Owned):
         """The session's films in the order they were shot, those that can be looked at."""
         return [film for film in self.films.order_by("place", "created_at") if film.has_index]
 
+    @property
+    def learner_now(self) -> str:
+        """The learner as the edits have it; so the three below."""
+        return self.listed.get("learner") or self.learner
+
+    @property
+    def behaviour_now(self) -> str:
+        return self.listed.get("behaviour") or self.behaviour
+
+    @property
+    def date_now(self) -> dt.date | None:
+        said = self.listed.get("date")
+        return dt.date.fromisoformat(said) if said else self.date
+
+    @property
+    def trainer_now(self) -> str:
+        """Who trained: what the edits say, else whoever brought the film."""
+        return self.listed.get("trainer") or self.trainer
+
+    @property
+    def marks(self) -> int:
+        """The number of its marks."""
+        return self.listed.get("marks", 0)
+
     def __str__(self) -> str:
-        return " · ".join(filter(None, (self.learner, self.behaviour, str(self.date or ""))))
+        facts = (self.learner_now, self.behaviour_now, str(self.date_now or ""))
+        return " · ".join(filter(None, facts))
 
 
 class Measured(models.Model):
@@ -54,6 +86,8 @@ class Measured(models.Model):
     state = models.TextField()
     findings = models.JSONField(null=True)
     faults = models.JSONField(default=list)
+    #: What to do, in one sentence.
+    sentence = models.JSONField(null=True)
 
     def __str__(self) -> str:
         return f"{self.session} as measured"
@@ -68,8 +102,8 @@ class Edit(models.Model):
         {"op": "put", "event": {...}}     an event as the document writes it, or with
                                           `frame` and `pts` in place of t and width
         {"op": "drop", "id": "..."}       the event with this id is gone
-        {"op": "facts", "set": {...}}     session facts: learner, behaviour, date,
-                                          start_s, end_s, av_offset_s, plan
+        {"op": "facts", "set": {...}}     session facts, FACTS of `folding`
+        {"op": "note", "part": "...", "text": "..."}   a note beside one part of the findings
     """
 
     session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="edits")

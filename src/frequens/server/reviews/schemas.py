@@ -11,11 +11,33 @@ from ninja import Field, Schema
 from ..films.schemas import FilmOut
 
 
+class ClipName(Schema):
+    """One film of a session."""
+
+    id: uuid.UUID
+    name: str
+
+
+class SessionRow(Schema):
+    """A session as lists show it, its films in their order; `marks` counts its events."""
+
+    id: uuid.UUID
+    date: dt.date | None
+    learner: str
+    behaviour: str
+    trainer: str
+    marks: int
+    films: list[ClipName]
+    behaviour_id: uuid.UUID | None
+
+
 class SessionOut(Schema):
     """A session with its films in the order they were shot.
 
     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
-    shaping plan it was filmed under.
+    shaping plan it was filmed under. `notes` are the trainer's, by the part of the findings
+    they stand beside; `by_hand` the counts of a session without marks; `report` what was
+    chosen for its report.
     """
 
     id: uuid.UUID
@@ -28,6 +50,11 @@ class SessionOut(Schema):
     films: list[FilmOut]
     behaviour_id: uuid.UUID | None
     plan_number: int | None
+    trainer: str
+    tags: list[str]
+    notes: dict[str, str]
+    by_hand: dict[str, Any] | None
+    report: dict[str, Any]
 
 
 class EditIn(Schema):
@@ -57,10 +84,14 @@ class EditOut(Schema):
 
 
 class SentenceOut(Schema):
-    """What to do, in one sentence, and what kind of answer it is."""
+    """What to do, in one sentence, and what kind of answer it is.
+
+    `then` is what the rule said where a limit of the plan ended the session.
+    """
 
     verdict: str
     text: str
+    then: str | None = None
 
 
 class FindingsOut(Schema):

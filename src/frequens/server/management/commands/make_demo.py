@@ -11,56 +11,23 @@ from typing import Any
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 from django.db import transaction
+from django.utils import timezone
 
 from frequens.core import Event, read_session
 from frequens.core.interchange import write_event
-from frequens.core.shaping import STARTERS
 from frequens.media.frames import FrameIndex
 
+from ...demo.filling import fill
+from ...demo.steading import LEARNERS, PASSWORD, TRAINERS, WORKSPACE, courses
 from ...films.intake import plan_stages, take_in
 from ...films.models import Film
 from ...plans.drafts import add_version
 from ...plans.filmed import put_under
 from ...plans.models import Behaviour, Learner
 from ...reviews.folding import append_edits
+from ...reviews.models import TrainingSession
 from ...workspaces.models import Membership, Workspace
 
-WORKSPACE = "Saltmarsh Steading"
-USERNAME = "wren"
-PASSWORD = "bell-rope-and-barley"
-LEARNERS: tuple[tuple[dict[str, Any], str], ...] = (
-    (
-        {
-            "name": "Thistle",
-            "species": "goat",
-            "born": dt.date(2022, 4, 11),
-            "size": "medium",
-            "health": ["pregnant"],
-            "notes": "In kid. Horns: mind ropes.",
-        },
-        "bell",
-    ),
-    (
-        {
-            "name": "Pepper",
-            "species": "hen",
-            "born": dt.date(2024, 5, 2),
-            "size": "small",
-            "health": ["timid"],
-        },
-        "disc",
-    ),
-    (
-        {
-            "name": "Bramble",
-            "species": "pony",
-            "born": dt.date(2009, 6, 20),
-            "size": "large",
-            "health": ["old", "overweight"],
-        },
-        "stand",
-    ),
-)
 #: Large enough for the bench's stage, small enough to be filmed while one waits.
 SIZE = {"width": 960, "height": 540}
 #: Kinds the first form of the bench codes, and the change of criterion between them.
@@ -76,42 +43,63 @@ class Command(BaseCommand):
         workspace = self._workspace()
         if Film.objects.filter(workspace=workspace, state=Film.State.READY).exists():
             return
-        Film.objects.filter(workspace=workspace).delete()
-        bell = self._plans(workspace)
-        coded = self._film(workspace, "Thistle, bell rope, evening.mp4", 66, seed=11)
-        self._code(coded)
-        assert coded.session is not None
-        put_under(coded.session, bell.current, None)
-        self._film(workspace, "Thistle, bell rope, next morning.mp4", 20, seed=5)
+        self._clear(workspace)
+        today = timezone.localdate()
+        self.stdout.write("Six weeks of sessions ...")
+        taught = self._courses(workspace, today)
+        bell = taught[0]
+        evening = self._film(workspace, "Thistle, bell rope, evening.mp4", 66, seed=11)
+        self._code(evening)
+        assert evening.session is not None
+        put_under(evening.session, bell.current, None)
+        _say(evening.session, {"date": (today - dt.timedelta(days=1)).isoformat()})
+        morning = self._film(workspace, "Thistle, bell rope, next morning.mp4", 20, seed=5)
+        assert morning.session is not None
+        put_under(morning.session, bell.current, None)
 
     @transaction.atomic
     def _workspace(self) -> Workspace:
         workspace, _ = Workspace.objects.get_or_create(name=WORKSPACE)
         users = get_user_model()
-        user = users.objects.filter(username=USERNAME).first()
-        if user is None:
-            user = users.objects.create_user(USERNAME, password=PASSWORD)
-        Membership.objects.get_or_create(workspace=workspace, user=user)
+        for name in TRAINERS:
+            user = users.objects.filter(username=name).first()
+            if user is None:
+                user = users.objects.create_user(name, password=PASSWORD)
+            Membership.objects.get_or_create(workspace=workspace, user=user)
         return workspace
 
     @transaction.atomic
-    def _plans(self, workspace: Workspace) -> Behaviour:
-        """The learners and what they are taught; returns the behaviour that is filmed."""
+    def _clear(self, workspace: Workspace) -> None:
+        """What a demo that was broken off has left."""
+        Film.objects.filter(workspace=workspace).delete()
+        TrainingSession.objects.filter(workspace=workspace).delete()
         Learner.objects.filter(workspace=workspace).delete()
-        made = []
-        for facts, starter in LEARNERS:
-            learner = Learner.objects.create(workspace=workspace, **facts)
+
+    def _courses(self, workspace: Workspace, today: dt.date) -> list[Behaviour]:
+        """The learners, what they are taught, and their sessions."""
+        learners = {
+            name: Learner.objects.create(workspace=workspace, name=name, **facts)
+            for name, facts in LEARNERS.items()
+        }
+        made: list[Behaviour] = []
+        for course in courses():
+            document = course.plans[0][1]
             behaviour = Behaviour.objects.create(
-                workspace=workspace, learner=learner, name=STARTERS[starter]["behaviour"]
+                workspace=workspace, learner=learners[course.learner], name=document["behaviour"]
             )
-            add_version(behaviour, STARTERS[starter], None)
+            add_version(behaviour, document, None)
+            last = fill(behaviour, course, today, self.stdout.write)[-1]
+            due = dt.datetime.combine(today, dt.time(17, 30)).isoformat(timespec="minutes")
+            if course.weekdays & {today.weekday()} or len(made) == 2:
+                _say(last, {"next_session": {"at": due}})
             made.append(behaviour)
-        return made[0]
+        return made
 
     def _film(self, workspace: Workspace, name: str, length_s: float, seed: int) -> Film:
         film = Film.objects.create(
             workspace=workspace,
             name=name,
+            trainer=TRAINERS[0],
             origin=Film.Origin.SIMULATED,
             state=Film.State.WAITING,
             request={"length_s": length_s, "seed": seed, "lateness_s": 0.0, "options": SIZE},
@@ -134,6 +122,10 @@ class Command(BaseCommand):
             if event.kind in CODED and not (event.kind == "reward" and chance.random() < 0.08)
         ]
         append_edits(film.session, edits)
+
+
+def _say(session: TrainingSession, facts: dict[str, Any]) -> None:
+    append_edits(session, [(uuid.uuid4().hex, {"op": "facts", "set": facts})])
 
 
 def mark_on_frame(event: Event, index: FrameIndex) -> dict[str, Any]:

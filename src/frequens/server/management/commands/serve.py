@@ -17,7 +17,7 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
-from .make_demo import PASSWORD, USERNAME
+from ...demo.steading import PASSWORD, TRAINERS
 
 START_S = 60
 STOP_S = 4
@@ -55,7 +55,7 @@ class Command(BaseCommand):
             self._wait(address, processes)
             self.stdout.write(f"\nFrequens answers at {address}")
             if options["demo"]:
-                self.stdout.write(f"Log in as {USERNAME} with the password {PASSWORD}")
+                self.stdout.write(f"Log in as {TRAINERS[0]} with the password {PASSWORD}")
             self.stdout.write("Ctrl-C stops it.")
             self.stdout.flush()
             while not stopping:

@@ -1,0 +1,211 @@
+"""A simulated animal and a simulated hand: sessions as a careful reviewer would code them.
+
+Nothing here is a claim about animals. A step that is paid is learnt a little; a step far above
+what is known fails, and waiting without pay brings signs and slower returns.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from frequens.core import Event
+from frequens.core.events import MICROSECONDS
+
+#: The frames of the imagined camera.
+FRAME_US = 33_333
+
+
+@dataclass(slots=True)
+class Animal:
+    """What an animal knows and how it is, by the keys of its steps.
+
+    `known` is the chance that a rep fits (0 to 1). `quick` is how much of what is missing one
+    paid rep brings; `pause_s` how soon it comes back. `strain` grows with time without pay.
+    """
+
+    quick: float
+    pause_s: float
+    known: dict[str, float] = field(default_factory=dict)
+    offers: tuple[str, ...] = ()
+    shows: tuple[str, ...] = ()
+    weak: Mapping[tuple[str, str], float] = field(default_factory=dict)
+    #: Pairs of steps so far apart that knowing the first does not help with the second.
+    leaps: frozenset[tuple[str, str]] = frozenset()
+    strain: float = 0.0
+
+    def knows(self, key: str) -> float:
+        """How sure a step is; one never worked on is hardly there."""
+        return self.known.get(key, 0.1)
+
+    def chance(self, key: str, conditions: Mapping[str, str]) -> float:
+        """The chance that a rep at a step fits, here and now."""
+        weakness = math.prod(self.weak.get(item, 1.0) for item in conditions.items())
+        return self.knows(key) * weakness * (1 - 0.35 * min(1.0, self.strain))
+
+    def learn(self, key: str, following: str | None) -> None:
+        """A paid rep: the step is surer, and the one above it begins to be possible."""
+        self.known[key] = self.knows(key) + self.quick * (0.97 - self.knows(key))
+        if following is not None and (key, following) not in self.leaps:
+            ceiling = 0.75 * self.known[key]
+            above = self.knows(following)
+            self.known[following] = max(above, above + 0.5 * self.quick * (ceiling - above))
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """A trainer's timing in seconds and habits as shares from 0 to 1."""
+
+    late_s: float
+    spread_s: float
+    reward_s: float
+    hand_first: float = 0.05
+    forgets: float = 0.0
+    marks_misses: float = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One step of the plan as a session works it."""
+
+    key: str
+    following: str | None
+    mark_at: str = "onset"
+    hold_s: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Outing:
+    """What a session is to be: steps with the reps at each, and how long at most, seconds."""
+
+    steps: Sequence[tuple[Step, int]]
+    most_s: float
+    conditions: Mapping[str, Sequence[str]] = field(default_factory=dict)
+    placement: Mapping[str, float] = field(default_factory=dict)
+    cue: str | None = None
+    #: Strongest help on the first reps, then the next weaker one.
+    help: Sequence[str] = ()
+
+
+class _Marks:
+    """Collects marks as they stand on frames: each on the first that can show it."""
+
+    def __init__(self) -> None:
+        self.events: list[Event] = []
+
+    def add(self, kind: Any, at: float, **fields: Any) -> None:
+        frame = max(1, math.ceil(at * MICROSECONDS / FRAME_US))
+        self.events.append(
+            Event(
+                id=f"{kind}-{len(self.events)}",
+                kind=kind,
+                t_us=frame * FRAME_US,
+                width_us=FRAME_US,
+                source="video",
+                **fields,
+            )
+        )
+
+
+def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -> list[Event]:
+    """The marks of one session, in time order. The animal learns from it."""
+    marks = _Marks()
+    animal.strain *= 0.25
+    now, paid = 1.0 + chance.random(), 0.0
+    rep = 0
+    for step, reps in outing.steps:
+        marks.add("criterion", max(0.0, now - 0.8), approximation=step.key)
+        for conditions in _rounds(outing.conditions, reps, rep, chance):
+            now = _rep(marks, animal, hand, outing, step, conditions, rep, now, chance)
+            rep += 1
+            if marks.events[-1].kind == "reward":
+                paid = now
+            animal.strain = min(1.5, animal.strain + 0.004 * max(0.0, now - paid - 12))
+            if now > outing.most_s:
+                return sorted(marks.events, key=lambda e: e.t_us)
+        if outing.cue is not None:
+            now = _wait_uncued(marks, animal, step, now, chance)
+    return sorted(marks.events, key=lambda e: e.t_us)
+
+
+def _rounds(
+    conditions: Mapping[str, Sequence[str]], reps: int, before: int, chance: random.Random
+) -> Iterator[dict[str, str]]:
+    """The conditions of each rep: every level in turn, in blocks of two."""
+    for rep in range(before, before + reps):
+        yield {name: levels[rep // 2 % len(levels)] for name, levels in conditions.items()}
+
+
+def _rep(
+    marks: _Marks,
+    animal: Animal,
+    hand: Hand,
+    outing: Outing,
+    step: Step,
+    conditions: dict[str, str],
+    number: int,
+    now: float,
+    chance: random.Random,
+) -> float:
+    """One attempt with what leads up to it; returns when it is over."""
+    waited = animal.pause_s * (1 + 1.6 * animal.strain) * chance.uniform(0.6, 1.5)
+    if animal.offers and chance.random() < 0.08 + 0.3 * animal.strain:
+        marks.add("other_behaviour", now + waited * 0.5, label=chance.choice(animal.offers))
+    if animal.shows and chance.random() < 0.55 * max(0.0, animal.strain - 0.25):
+        severity = 2 if animal.strain > 0.9 and chance.random() < 0.3 else 1
+        label = chance.choice(animal.shows)
+        marks.add("sign", now + waited * 0.7, label=label, severity=severity)
+    if outing.cue is not None:
+        marks.add("cue", now + waited - 0.9 - 0.6 * chance.random(), label=outing.cue)
+    if outing.help:
+        level = outing.help[min(number // 2, len(outing.help) - 1)]
+        marks.add("prompt", now + waited - 0.35, level=level)
+    onset = now + waited
+    fits = chance.random() < animal.chance(step.key, conditions)
+    held = chance.uniform(0.4, 1.1)
+    if step.mark_at == "hold":
+        held = step.hold_s * (1 + chance.uniform(0.15, 0.6) if fits else chance.uniform(0.2, 0.9))
+    more: dict[str, Any] = {"conditions": conditions} if conditions else {}
+    marks.add("onset", onset, approximation=step.key, met=fits, **more)
+    over = onset + held
+    marked = fits or chance.random() < hand.marks_misses
+    if not marked:
+        marks.add("offset", over)
+        return over + 0.4
+    aim = onset + (step.hold_s if step.mark_at == "hold" and fits else 0.0)
+    marker = max(onset - 0.1, aim + chance.gauss(hand.late_s, hand.spread_s))
+    marks.add("offset", max(over, marker + 0.05) if chance.random() < 0.8 else over)
+    marks.add("marker", marker, marker="event")
+    if chance.random() < hand.forgets:
+        animal.strain += 0.2
+        return max(over, marker) + 1.5
+    first = chance.random() < hand.hand_first
+    marks.add("reach", marker + (-0.35 if first else 0.2) + 0.1 * chance.random())
+    reward = marker + hand.reward_s * chance.uniform(0.75, 1.35)
+    pieces = 3 if fits and animal.knows(step.key) < 0.5 and chance.random() < 0.12 else 1
+    places, weights = list(outing.placement), list(outing.placement.values())
+    where = {"placement": chance.choices(places, weights)[0]} if places else {}
+    marks.add("reward", reward, pieces=pieces, **where)
+    animal.strain = max(0.0, animal.strain - 0.12)
+    if fits:
+        animal.learn(step.key, step.following)
+    return reward + 0.5
+
+
+def _wait_uncued(
+    marks: _Marks, animal: Animal, step: Step, now: float, chance: random.Random
+) -> float:
+    """Two stretches in which nothing was asked; sometimes it is done all the same."""
+    for _ in range(2):
+        start = now + 0.5
+        end = start + 4.0
+        marks.add("no_cue_window", start, end_us=round(end * MICROSECONDS))
+        if chance.random() < 0.25:
+            onset = start + chance.uniform(1.0, 3.0)
+            marks.add("onset", onset, approximation=step.key)
+            marks.add("offset", onset + 0.6)
+        now = end + 0.5
+    return now
