@@ -5,6 +5,7 @@ import { Refused } from "./api/client";
 import { Bench } from "./bench/bench";
 import { Films } from "./films/films";
 import { FindingsPage } from "./findings/findings-page";
+import { LogbookPage } from "./logbook/logbook-page";
 import { Login } from "./login/login";
 import { Password } from "./login/password";
 import { NextPage } from "./next/next-page";
@@ -38,6 +39,8 @@ const router = createBrowserRouter([
   { path: "/films", element: <Films /> },
   { path: "/plans", element: <PlansPage /> },
   { path: "/plans/:behaviourId", element: <PlanPage /> },
+  { path: "/logbook", element: <LogbookPage /> },
+  { path: "/logbook/:behaviourId", element: <LogbookPage /> },
   { path: "/account", element: <Password /> },
   { path: "/sessions/:sessionId/bench", element: <Bench /> },
   { path: "/sessions/:sessionId/findings", element: <FindingsPage /> },

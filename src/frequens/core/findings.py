@@ -10,7 +10,14 @@ from typing import Any
 
 from .advice import Evidence, advice
 from .conditions import conditions, said
-from .events import MICROSECONDS, Event, SessionRecord, seconds, uncertainty_of_difference
+from .events import (
+    MICROSECONDS,
+    Event,
+    SessionRecord,
+    seconds,
+    ticks,
+    uncertainty_of_difference,
+)
 from .helping import placement, prompts, strongest_help
 from .offering import offered, signs
 from .pauses import pause_pairs, pauses
@@ -18,12 +25,13 @@ from .rates import cumulative, dry_spells, rate_curve, rates
 from .reps import Attempt, MarkerUse, Reps, link_reps
 from .responding import response_latency, response_pairs, stimulus_control
 from .sources import sources
-from .splits import segments_of, splits
+from .splits import Segment, segments_of, splits
 from .success import fidelity, held, success
 from .timing import (
     TimedAttempt,
     caught,
     caught_by,
+    hand_first,
     marker_latencies,
     reach_leads,
     reach_pairs,
@@ -97,7 +105,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
         }
     )
     # Plain already, and by far the longest part.
-    found["reps"] = _rep_rows(reps, timed)
+    found["reps"] = _rep_rows(reps, timed, segments)
     return found
 
 
@@ -144,9 +152,16 @@ def _counts(reps: Reps) -> Mapping[str, int]:
 class _Beside:
     """What stands beside a rep besides its own marks, by the ids of its marks."""
 
-    def __init__(self, reps: Reps):
+    def __init__(self, reps: Reps, segments: Sequence[Segment]):
         self.caught = caught_by(reps)
         self.leads = {m.id: seconds(m.best - reach.best) for m, reach in reach_pairs(reps)}
+        self.hand_first = {m.id: hand_first(m, reach) for m, reach in reach_pairs(reps)}
+        self.reward_limit = ticks(reps.record.settings.reward_limit_s)
+        self.stretch = {
+            attempt.onset.id: place
+            for place, segment in enumerate(segments)
+            for attempt in segment.attempts
+        }
         self.pauses = {
             after.onset.id: seconds(after.onset.best - reward.best)
             for reward, after in pause_pairs(reps)
@@ -157,9 +172,11 @@ class _Beside:
         self.help = strongest_help(reps)
 
 
-def _rep_rows(reps: Reps, timed: Sequence[TimedAttempt]) -> list[dict[str, Any]]:
+def _rep_rows(
+    reps: Reps, timed: Sequence[TimedAttempt], segments: Sequence[Segment]
+) -> list[dict[str, Any]]:
     uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
-    beside = _Beside(reps)
+    beside = _Beside(reps, segments)
     return [_rep_row(t, uses.get(t.attempt.onset.id), beside) for t in timed]
 
 
@@ -167,9 +184,11 @@ def _rep_row(timed: TimedAttempt, use: MarkerUse | None, beside: _Beside) -> dic
     attempt = timed.attempt
     reward = use.first_reward if use else None
     marker_id = attempt.marker.id if attempt.marker else None
+    waited = reward_latency_s(use) if use else None
     return {
         "id": attempt.onset.id,
         "approximation": attempt.approximation,
+        "stretch": beside.stretch.get(attempt.onset.id),
         "onset_s": _instant(attempt.onset),
         "offset_s": _instant(attempt.offset),
         "target_s": _target(attempt),
@@ -179,7 +198,8 @@ def _rep_row(timed: TimedAttempt, use: MarkerUse | None, beside: _Beside) -> dic
         "timing_error_s": timed.timing_error_s,
         "timing": timed.timing,
         "behaviour_over": timed.behaviour_over,
-        "reward_latency_s": reward_latency_s(use) if use else None,
+        "reward_latency_s": waited,
+        "over_limit": None if waited is None else ticks(waited) > beside.reward_limit,
         "met": attempt.onset.met,
         "pieces": sum(r.pieces for r in use.rewards) if use and use.rewards else None,
         "uncertainty_s": (
@@ -191,6 +211,7 @@ def _rep_row(timed: TimedAttempt, use: MarkerUse | None, beside: _Beside) -> dic
         "placements": [r.placement for r in use.rewards if r.placement] if use else [],
         "caught": beside.caught.get(marker_id) if marker_id else None,
         "reach_lead_s": beside.leads.get(marker_id) if marker_id else None,
+        "hand_first": beside.hand_first.get(marker_id) if marker_id else None,
         "pause_s": beside.pauses.get(attempt.onset.id),
         "response_s": beside.responses.get(attempt.onset.id),
         "held_s": None if attempt.held is None else seconds(attempt.held),

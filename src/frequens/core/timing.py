@@ -164,13 +164,14 @@ def reach_pairs(reps: Reps) -> list[tuple[Event, Event]]:
 
 def reach_leads(reps: Reps) -> ReachLead:
     """Marker minus the first reach that belongs to it, over all markers with a reach."""
-    leads: list[float] = []
-    first_hand = 0
-    for marker, reach in reach_pairs(reps):
-        lead = seconds(marker.best - reach.best)
-        leads.append(lead)
-        first_hand += lead > 2 * uncertainty_of_difference(marker, reach)
-    return ReachLead(summarise(leads), first_hand)
+    pairs = reach_pairs(reps)
+    leads = [seconds(marker.best - reach.best) for marker, reach in pairs]
+    return ReachLead(summarise(leads), sum(hand_first(*pair) for pair in pairs))
+
+
+def hand_first(marker: Event, reach: Event) -> bool:
+    """Whether the hand moved before the marker, beyond what the frames leave open."""
+    return seconds(marker.best - reach.best) > 2 * uncertainty_of_difference(marker, reach)
 
 
 def caught(reps: Reps) -> dict[str, int]:

@@ -42,6 +42,53 @@ export interface Rep {
   offset_id: string | null;
   marker_id: string | null;
   reward_ids: string[];
+  placements: string[];
+  caught: string | null;
+  reach_lead_s: number | null;
+  hand_first: boolean | null;
+  stretch: number | null;
+  over_limit: boolean | null;
+  pause_s: number | null;
+  response_s: number | null;
+  held_s: number | null;
+  help: string | null;
+  conditions: Record<string, string>;
+}
+
+/** What is no rep and yet is counted, with its instant. */
+export interface Moment {
+  id: string;
+  kind: string;
+  t_s: number;
+  label: string | null;
+  severity: number | null;
+}
+
+export interface ShareOf {
+  share: number | null;
+  low: number | null;
+  high: number | null;
+}
+
+export interface Level {
+  attempts: number;
+  success: ShareOf & { count: number; of: number };
+  marker_latency_s: number | null;
+}
+
+export interface SideDifference {
+  first: string;
+  second: string;
+  value: number | null;
+  low: number | null;
+  high: number | null;
+  p: number | null;
+}
+
+export interface Sign extends Rate {
+  worst: number;
+  first_third: number;
+  last_third: number;
 }
 
 export interface Decision {
@@ -107,6 +154,7 @@ export interface Findings {
     Rate
   >;
   rate_curve: { t_s: number; training_s: number; per_min: number }[];
+  cumulative: { t_s: number; training_s: number; count: number }[];
   success: {
     met: number;
     judged: number;
@@ -128,6 +176,35 @@ export interface Findings {
     longest_s: number | null;
     spells: { start_s: number; end_s: number; length_s: number }[];
   };
+  response_latency_s: {
+    n: number;
+    responded: number;
+    censored: number;
+    median: number | null;
+    median_low: number | null;
+    median_high: number | null;
+  };
+  pause_s: Summary & {
+    trend: { slope_per_min: number | null; tau: number | null; p: number | null };
+  };
+  offered: { labels: Record<string, Rate>; in_dry_spells: ShareOf & { count: number; of: number } };
+  signs: { labels: Record<string, Sign>; first_third: number; last_third: number };
+  placement: Record<string, ShareOf & { count: number; of: number; target: number | null }>;
+  prompts: {
+    attempts: Record<string, number>;
+    last_food_lure: number | null;
+    cue_lead_s: Summary & { overlapped: number };
+  };
+  conditions: Record<string, { levels: Record<string, Level>; difference: SideDifference | null }>;
+  stimulus_control: {
+    hit: number;
+    miss: number;
+    false_alarm: number;
+    correct_rejection: number;
+    d_prime: number | null;
+    c: number | null;
+  };
+  held_s: Record<string, Summary & { rewards_per_attempt: number }>;
   sources: Record<
     | "marker_latency_s"
     | "timing_error_s"
@@ -146,4 +223,5 @@ export interface Findings {
     "orphan_markers" | "repeat_markers" | "unrewarded_markers" | "unmarked_rewards",
     string[]
   >;
+  moments: Moment[];
 }

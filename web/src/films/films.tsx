@@ -54,7 +54,8 @@ export function Films() {
 
   const shown = films.data?.filter((f) => !removed.has(f.id)) ?? [];
   const sessionOf = (film: FilmOut) => sessions.data?.find((s) => s.id === film.session_id);
-  const filmless = sessions.data?.filter((s) => s.films.length === 0 && s.behaviour_id === null) ?? [];
+  const filmless =
+    sessions.data?.filter((s) => s.films.length === 0 && s.behaviour_id === null) ?? [];
   const empty = films.data?.length === 0 && uploads.length === 0 && filmless.length === 0;
 
   return (

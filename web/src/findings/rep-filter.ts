@@ -1,6 +1,6 @@
 /** Which reps stand behind a number. */
 
-import type { Findings, Rep } from "../api/findings";
+import type { Findings, Moment, Rep } from "../api/findings";
 
 export interface RepFilter {
   key: string;
@@ -19,34 +19,113 @@ export const FILTERS: RepFilter[] = [
   { key: "rewarded", words: "Rewarded reps", holds: (r) => r.reward_ids.length > 0 },
   {
     key: "slow",
-    words: "Rewarded more than 3 s after the marker",
-    holds: (r) => (r.reward_latency_s ?? 0) > 3,
+    words: "Rewarded late",
+    holds: (r) => r.over_limit === true,
   },
   {
     key: "unpaid",
     words: "Marked and not rewarded",
     holds: (r, f) => r.marker_id !== null && f.loose.unrewarded_markers.includes(r.marker_id),
   },
+  {
+    key: "hand_first",
+    words: "The hand moved before the marker",
+    holds: (r) => r.hand_first === true,
+  },
+  { key: "hand", words: "Reps with the hand coded", holds: (r) => r.reach_lead_s !== null },
+  { key: "paused", words: "Came back after a reward", holds: (r) => r.pause_s !== null },
+  { key: "cued", words: "Answers to a cue", holds: (r) => r.response_s !== null },
   { key: "fits", words: "Reps that fit", holds: (r) => r.met === true },
   { key: "not_yet", words: "Reps that did not fit yet", holds: (r) => r.met === false },
   { key: "unjudged", words: "Reps not judged yet", holds: (r) => r.met === null },
 ];
 
-const STEP = "step:";
-
 /** The key under which the reps of one step stand. */
 export function stepKey(approximation: string | null): string {
-  return STEP + (approximation ?? "");
+  return `step:${approximation ?? ""}`;
 }
 
+/** What the marker caught, in words. */
+export function caughtWords(caught: string): string {
+  const words: Record<string, string> = {
+    target: "on the behaviour",
+    before_onset: "before it began",
+    after_offset: "after it was over",
+    nothing_coded: "on nothing that is coded",
+  };
+  return words[caught] ?? `on “${caught.replace(/^other:/, "")}”`;
+}
+
+/** How a prompt is called. */
+export const HELP_WORDS: Record<string, string> = {
+  physical: "a hand on the animal",
+  food_lure: "food in the hand",
+  target: "a target",
+  empty_hand: "an empty hand",
+  gesture: "a gesture",
+  none: "no help",
+};
+
+type Titles = (approximation: string | null) => string;
+
+/** Filters whose key names a value: the words and the test for what comes after the colon. */
+const WITH_VALUE: Record<string, (value: string, titleOf: Titles) => Omit<RepFilter, "key">> = {
+  step: (value, titleOf) => ({
+    words: titleOf(value || null),
+    holds: (r) => r.approximation === (value || null),
+  }),
+  stretch: (value) => ({
+    words: `Stretch ${Number(value) + 1}`,
+    holds: (r) => r.stretch === Number(value),
+  }),
+  caught: (value) => ({
+    words: `Marked ${caughtWords(value)}`,
+    holds: (r) => r.caught === value,
+  }),
+  placement: (value) => ({
+    words: `Rewarded ${value}`,
+    holds: (r) => r.placements.includes(value),
+  }),
+  help: (value) => ({
+    words: `After ${HELP_WORDS[value] ?? value}`,
+    holds: (r) => r.help === value,
+  }),
+  held: (value, titleOf) => ({
+    words: `Held: ${titleOf(value || null)}`,
+    holds: (r) => r.held_s !== null && (r.approximation ?? "") === value,
+  }),
+  where: (value) => {
+    const at = value.indexOf("=");
+    const [name, level] = [value.slice(0, at), value.slice(at + 1)];
+    return { words: `${name}: ${level}`, holds: (r) => r.conditions[name] === level };
+  },
+};
+
 /** The filter of a key, all reps for an unknown one. */
-export function filterOf(
-  key: string | null,
-  titleOf: (approximation: string | null) => string,
-): RepFilter {
-  if (key?.startsWith(STEP)) {
-    const step = key.slice(STEP.length) || null;
-    return { key, words: titleOf(step), holds: (r) => r.approximation === step };
-  }
+export function filterOf(key: string | null, titleOf: Titles): RepFilter {
+  const colon = key?.indexOf(":") ?? -1;
+  const made = key && colon > 0 ? WITH_VALUE[key.slice(0, colon)] : undefined;
+  if (key && made) return { key, ...made(key.slice(colon + 1), titleOf) };
   return FILTERS.find((f) => f.key === key) ?? (FILTERS[0] as RepFilter);
+}
+
+/** The moments behind a key that names no reps, and what they are called. */
+export function momentsOf(
+  key: string | null,
+  findings: Findings,
+): { words: string; moments: Moment[] } | null {
+  const [, kind, label] = /^at:([a-z_]+):?(.*)$/.exec(key ?? "") ?? [];
+  if (!kind) return null;
+  const moments = findings.moments.filter(
+    (moment) => moment.kind === kind && (!label || (moment.label ?? "") === label),
+  );
+  const words: Record<string, string> = {
+    other_behaviour: "Offered",
+    sign: "Signs",
+    marker: "Markers on no rep",
+    reward: "Rewards without a marker",
+    cue: "Cues",
+    no_cue_window: "Stretches without a cue",
+  };
+  return { words: label ? `“${label}”` : (words[kind] ?? kind), moments };
 }

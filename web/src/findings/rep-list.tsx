@@ -18,17 +18,7 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
   const reps = findings.reps
     .map((rep, place) => ({ rep, number: place + 1 }))
     .filter(({ rep }) => filter.holds(rep, findings));
-  const to = (s: number) => `/sessions/${sessionId}/bench?t=${Math.max(0, s).toFixed(6)}`;
-  const instant = (s: number | null) =>
-    s === null ? (
-      "–"
-    ) : hasFilm ? (
-      <Link className="underline underline-offset-3 decoration-line" to={to(s)}>
-        {clock(s * 1e6)}
-      </Link>
-    ) : (
-      clock(s * 1e6)
-    );
+  const instant = (s: number | null) => <Instant s={s} sessionId={hasFilm ? sessionId : null} />;
   return (
     <section id="reps" aria-labelledby="reps-title" className="scroll-mt-4 pt-8">
       <div className="flex items-baseline gap-3 border-b border-ink pb-1">
@@ -90,6 +80,21 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
       </div>
       {reps.length === 0 && <p className="py-3 text-soft">No rep stands behind this.</p>}
     </section>
+  );
+}
+
+/** An instant of the recording, leading to its frames where there is a film. */
+export function Instant({ s, sessionId }: { s: number | null; sessionId: string | null }) {
+  if (s === null) return <>–</>;
+  const said = clock(s * 1e6);
+  if (sessionId === null) return <>{said}</>;
+  return (
+    <Link
+      className="underline underline-offset-3 decoration-line"
+      to={`/sessions/${sessionId}/bench?t=${Math.max(0, s).toFixed(6)}`}
+    >
+      {said}
+    </Link>
   );
 }
 

@@ -1,16 +1,13 @@
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 
-import type { Split } from "../api/findings";
+import type { SessionOut } from "../api/client";
+import type { Findings, Split } from "../api/findings";
 import { counted, latency, percent, shortClock } from "../ui/times";
-
-interface SplitsTableProps {
-  splits: Split[];
-  titleOf: (approximation: string | null) => string;
-  behind: (approximation: string | null) => { to: string; onClick: () => void };
-}
+import { behind } from "./behind";
+import { Note } from "./note";
+import { stepKey } from "./rep-filter";
 
 const HEADS = [
-  "Step",
   "Time",
   "Fits",
   "could be",
@@ -18,21 +15,49 @@ const HEADS = [
   "Rewards a minute",
   "Marker",
   "Reward",
+  "To the rule's raise",
   "Your change",
 ];
 
-/** The steps of the session, one line each, to be read aloud. */
-export function SplitsTable({ splits, titleOf, behind }: SplitsTableProps) {
+interface SplitsTableProps {
+  splits: Findings["splits"];
+  session: SessionOut;
+  titleOf: (approximation: string | null) => string;
+}
+
+/** The steps of the session, or its stretches, one line each, to be read aloud. */
+export function SplitsTable({ splits, session, titleOf }: SplitsTableProps) {
+  const [search, setSearch] = useSearchParams();
+  const byStretch = search.get("by") === "stretch";
+  const rows = byStretch ? splits.segments : splits.approximations;
+  const differ = splits.segments.length > splits.approximations.length;
+  const turn = () => {
+    const next = new URLSearchParams(search);
+    if (byStretch) next.delete("by");
+    else next.set("by", "stretch");
+    setSearch(next, { preventScrollReset: true });
+  };
   return (
-    <section aria-labelledby="splits-title" className="pt-4">
-      <h2 id="splits-title" className="border-b border-ink pb-1 text-[18px] font-semibold">
-        Step by step
-      </h2>
+    <section id="splits" aria-labelledby="splits-title" className="scroll-mt-4 pt-8">
+      <div className="flex items-baseline gap-4 border-b border-ink pb-1">
+        <h2 id="splits-title" className="text-[18px] font-semibold">
+          {byStretch ? "Stretch by stretch" : "Step by step"}
+        </h2>
+        {(differ || byStretch) && (
+          <button
+            type="button"
+            onClick={turn}
+            className="no-print text-[13px] text-soft underline decoration-line underline-offset-3"
+          >
+            {byStretch ? "Each step once" : "Each stretch by itself"}
+          </button>
+        )}
+      </div>
       <div className="overflow-x-auto">
         <table className="w-full text-left whitespace-nowrap" data-testid="splits">
           <thead>
             <tr className="text-[13px] text-soft">
-              {HEADS.map((head) => (
+              {[byStretch ? "Stretch" : "Step", ...HEADS].map((head) => (
                 <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
                   {head}
                 </th>
@@ -40,16 +65,19 @@ export function SplitsTable({ splits, titleOf, behind }: SplitsTableProps) {
             </tr>
           </thead>
           <tbody>
-            {splits.map((split) => (
-              <tr key={split.approximation} className="border-t border-hair">
+            {rows.map((split, place) => (
+              <tr key={place} className="border-t border-hair">
                 <th scope="row" className="py-1.5 pr-4 font-normal">
                   <Link
-                    {...behind(split.approximation)}
+                    {...behind(byStretch ? `stretch:${place}` : stepKey(split.approximation))}
                     preventScrollReset
                     className="underline decoration-line underline-offset-3"
                   >
                     {titleOf(split.approximation)}
                   </Link>
+                  {byStretch && split.start_s !== null && (
+                    <span className="num ml-2 text-soft">from {shortClock(split.start_s)}</span>
+                  )}
                 </th>
                 <td className="num pr-4">{shortClock(split.training_time_s)}</td>
                 <td className="num pr-4">
@@ -68,14 +96,23 @@ export function SplitsTable({ splits, titleOf, behind }: SplitsTableProps) {
                 </td>
                 <td className="num pr-4">{seconds(split.marker_latency_s)}</td>
                 <td className="num pr-4">{seconds(split.reward_latency_s)}</td>
+                <td className="pr-4">{toRule(split)}</td>
                 <td>{changeOf(split)}</td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
+      <Note session={session} part="splits" about="the steps" />
     </section>
   );
+}
+
+/** After how many reps, and how long, the rule said raise. */
+function toRule({ attempts_to_rule, time_to_rule_s }: Split): string {
+  if (attempts_to_rule === null) return "not yet";
+  const time = time_to_rule_s === null ? "" : `, ${shortClock(time_to_rule_s)}`;
+  return `${counted(attempts_to_rule, "rep")}${time}`;
 }
 
 function seconds(value: number | null): string {
@@ -83,10 +120,10 @@ function seconds(value: number | null): string {
 }
 
 /** The trainer's own change at the end of a step against the plan's rule. */
-function changeOf({ change, attempts_to_rule }: Split): string {
+function changeOf({ change }: Split): string {
   const reps = change.attempts === null ? "" : counted(change.attempts, "rep");
   if (change.kind === "with_rule") return "when the rule said so";
   if (change.kind === "late") return `${reps} after the rule`;
   if (change.kind === "early") return reps ? `${reps} before the rule` : "before the rule";
-  return attempts_to_rule === null ? "–" : `rule: raise after ${attempts_to_rule}`;
+  return "–";
 }

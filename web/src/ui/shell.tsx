@@ -48,6 +48,9 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
           <NavLink to="/films" className={TAB}>
             Films
           </NavLink>
+          <NavLink to="/logbook" className={TAB}>
+            Logbook
+          </NavLink>
           {sessionId && (
             <>
               <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>

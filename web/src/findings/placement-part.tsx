@@ -1,0 +1,60 @@
+import { Link } from "react-router";
+
+import { percent } from "../ui/times";
+import { behind } from "./behind";
+import { Numbers } from "./numbers";
+import { Part } from "./part";
+import type { PartOf } from "./parts";
+import { ShareRows } from "./share-rows";
+
+/** Where the rewards went, against the plan's mix. */
+export function PlacementPart({ findings, session }: PartOf) {
+  const places = Object.entries(findings.placement);
+  if (places.length === 0) return null;
+  const planned = places.some(([, p]) => p.target !== null);
+  return (
+    <Part
+      id="placement"
+      session={session}
+      about="placement"
+      title="Where the rewards went"
+      value={places[0]?.[1].of}
+    >
+      <ShareRows
+        colour="var(--reward)"
+        rows={places.map(([place, p]) => ({
+          key: place,
+          name: (
+            <Link
+              {...behind(`placement:${place}`)}
+              preventScrollReset
+              className="underline decoration-line underline-offset-3"
+            >
+              {place}
+            </Link>
+          ),
+          count: `${p.count} of ${p.of}`,
+          share: p,
+          target: p.target,
+        }))}
+      />
+      {planned && (
+        <p className="mt-1 text-soft">
+          The dashed line is the plan:{" "}
+          {places.map(([place, p]) => `${place} ${percent(p.target ?? 0)}`).join(", ")}.
+        </p>
+      )}
+      <Numbers
+        caption="Pieces by placement"
+        heads={["Placement", "pieces", "share", "could be", "plan"]}
+        rows={places.map(([place, p]) => [
+          place,
+          p.count,
+          p.share === null ? "–" : percent(p.share),
+          p.low === null || p.high === null ? "–" : `${percent(p.low)} to ${percent(p.high)}`,
+          p.target === null ? "–" : percent(p.target),
+        ])}
+      />
+    </Part>
+  );
+}

@@ -1,0 +1,102 @@
+import type { ReactNode } from "react";
+
+const RIGHT = 12;
+const TOP = 10;
+const DAY_MS = 86_400_000;
+
+interface DayPlotProps {
+  label: string;
+  /** ISO days, in order. */
+  days: string[];
+  height?: number;
+  /** 640 for half the page, twice as much for all of it. */
+  width?: number;
+  left?: number;
+  /** Lines that are named by words, not by numbers. */
+  worded?: boolean;
+  /** Lines across with their names, in the units of `y`. */
+  lines: { at: number; name: string }[];
+  /** Where a value lies upward, 0 at the foot and 1 at the top. */
+  up: (value: number) => number;
+  children: (x: (day: string) => number, y: (value: number) => number) => ReactNode;
+}
+
+/** A plot over the calendar: weeks on its foot, values on its own scale. */
+export function DayPlot({
+  label,
+  days,
+  height = 190,
+  width = 640,
+  left = 40,
+  worded,
+  lines,
+  up,
+  children,
+}: DayPlotProps) {
+  const foot = height - 22;
+  const first = dayNumber(days[0] ?? "");
+  const last = Math.max(first + 1, dayNumber(days.at(-1) ?? ""));
+  const x = (day: string) =>
+    left + 8 + ((dayNumber(day) - first) / (last - first)) * (width - left - 8 - RIGHT);
+  const y = (value: number) => foot - up(value) * (foot - TOP);
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={label}>
+      {lines.map(({ at, name }) => (
+        <g key={name}>
+          <path d={`M${left} ${y(at)}H${width - RIGHT}`} stroke="var(--hair)" />
+          <text
+            x={left - 6}
+            y={y(at) + 4}
+            textAnchor="end"
+            fontSize={worded ? 13 : 11.5}
+            className={worded ? undefined : "num"}
+            fill="var(--soft)"
+          >
+            {name}
+          </text>
+        </g>
+      ))}
+      {mondays(first, last).map((day) => (
+        <g key={day}>
+          <path d={`M${x(day)} ${foot}v4`} stroke="var(--line)" />
+          <text
+            x={x(day)}
+            y={foot + 17}
+            fontSize={11.5}
+            textAnchor="middle"
+            className="num"
+            fill="var(--soft)"
+          >
+            {shortDay(day)}
+          </text>
+        </g>
+      ))}
+      <path d={`M${left} ${foot}H${width - RIGHT}`} stroke="var(--line)" />
+      {children(x, y)}
+    </svg>
+  );
+}
+
+function dayNumber(day: string): number {
+  return Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_MS);
+}
+
+/** Mondays between two days, so many that their names do not touch. */
+function mondays(first: number, last: number): string[] {
+  // Day 4 after the epoch's first was a Monday.
+  const start = first + ((((4 - first) % 7) + 7) % 7);
+  const weeks = Math.max(1, Math.ceil((last - first) / 7 / 8));
+  const found = [];
+  for (let day = start; day <= last; day += 7 * weeks) {
+    found.push(new Date(day * DAY_MS).toISOString().slice(0, 10));
+  }
+  return found;
+}
+
+/** A day as `12 Oct`. */
+export function shortDay(iso: string): string {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "short",
+  });
+}

@@ -1,0 +1,32 @@
+import type { ReactNode } from "react";
+
+/** One part of the logbook: its name, its main number, and what is behind it. */
+export function Section({
+  id,
+  title,
+  value,
+  wide,
+  children,
+}: {
+  id: string;
+  title: string;
+  value?: ReactNode;
+  wide?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <section
+      id={id}
+      aria-labelledby={`${id}-title`}
+      className={`min-w-0 break-inside-avoid border-t border-ink pt-3 pb-6 ${wide ? "col-span-full" : ""}`}
+    >
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 id={`${id}-title`} className="text-[16px] font-semibold">
+          {title}
+        </h2>
+        <span className="num text-[24px] tracking-tight whitespace-nowrap">{value}</span>
+      </div>
+      {children}
+    </section>
+  );
+}
