@@ -89,6 +89,7 @@ screenshots: .venv/.ready-dev web/dist/index.html
 	$(BIN)/python tools/screenshots.py docs/screenshots
 
 lock: .venv/.ready-dev
+	$(BIN)/pip install -q --disable-pip-version-check uv
 	$(BIN)/uv pip compile -q --generate-hashes pyproject.toml -o requirements.txt
 	$(BIN)/uv pip compile -q --generate-hashes --extra dev pyproject.toml -o requirements-dev.txt
 

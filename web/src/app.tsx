@@ -11,6 +11,7 @@ import { Password } from "./login/password";
 import { NextPage } from "./next/next-page";
 import { PlanPage } from "./plan/plan-page";
 import { PlansPage } from "./plan/plans-page";
+import { ReportPage } from "./report/report-page";
 import { TodayPage } from "./today/today-page";
 import { NoticeProvider } from "./ui/notice";
 import { NotFound } from "./ui/not-found";
@@ -45,6 +46,7 @@ const router = createBrowserRouter([
   { path: "/sessions/:sessionId/bench", element: <Bench /> },
   { path: "/sessions/:sessionId/findings", element: <FindingsPage /> },
   { path: "/sessions/:sessionId/next", element: <NextPage /> },
+  { path: "/sessions/:sessionId/report", element: <ReportPage /> },
   { path: "*", element: <NotFound /> },
 ]);
 

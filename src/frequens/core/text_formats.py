@@ -66,7 +66,12 @@ def _cell(column: str, written: dict[str, Any]) -> str:
         return json.dumps(value, ensure_ascii=False)
     if column in _NUMBERS:
         return repr(value)
-    return "'" + value if value.startswith(_FORMULA_STARTS) else str(value)
+    return safe_cell(str(value))
+
+
+def safe_cell(text: str) -> str:
+    """A text as no spreadsheet takes it for a formula: quoted with ' where it looks like one."""
+    return "'" + text if text.startswith(_FORMULA_STARTS) else text
 
 
 def read_csv(text: str) -> tuple[Event, ...]:

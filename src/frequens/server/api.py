@@ -10,6 +10,8 @@ from .films.api import router as films
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
 from .plans.today import router as today
+from .reports.api import logbook_router as logbook_files
+from .reports.api import session_router as reports
 from .reviews.api import router as sessions
 from .workspaces.api import router as account
 
@@ -25,8 +27,10 @@ api.add_router("/films", films)
 api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)
 api.add_router("/behaviours", behaviours_router)
+api.add_router("/sessions", reports)
 api.add_router("/plans", plans_router)
 api.add_router("/logbook", logbook)
+api.add_router("/logbook", logbook_files)
 api.add_router("/today", today)
 
 

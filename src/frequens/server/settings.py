@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "frequens.server.films",
     "frequens.server.reviews",
     "frequens.server.plans",
+    "frequens.server.reports",
 ]
 
 MIDDLEWARE = [
@@ -160,6 +161,7 @@ CONTENT_SECURITY_POLICY = {
         "font-src": [SELF],
         "connect-src": [SELF],
         "worker-src": [SELF, "blob:"],
+        "frame-src": [SELF],
         "manifest-src": [SELF],
         "base-uri": [NONE],
         "form-action": [SELF],

@@ -598,6 +598,103 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/report/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Report Pictures */
+        get: operations["report_pictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report Pdf
+         * @description The two-page report.
+         */
+        get: operations["report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report Page
+         * @description The same report as one page that needs nothing beside it.
+         */
+        get: operations["report_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/tables.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Xlsx
+         * @description All tables of the findings as one workbook.
+         */
+        get: operations["session_tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/tables/{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session Csv
+         * @description One table of the findings.
+         */
+        get: operations["session_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/next/{session_id}": {
         parameters: {
             query?: never;
@@ -765,6 +862,46 @@ export interface paths {
          * @description The tags of a session, in place of those it had.
          */
         put: operations["tag_session"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{behaviour_id}/tables.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Logbook Xlsx
+         * @description All tables of a logbook as one workbook.
+         */
+        get: operations["logbook_tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{behaviour_id}/{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Logbook Csv
+         * @description One table of a logbook.
+         */
+        get: operations["logbook_table"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1438,6 +1575,30 @@ export interface components {
             session_id: string;
         };
         /**
+         * CandidateOut
+         * @description A mark whose frame the report may show.
+         */
+        CandidateOut: {
+            /** Mark */
+            mark: string;
+            /** Caption */
+            caption: string;
+            /** Film Id */
+            film_id: string;
+            /** Frame */
+            frame: number;
+        };
+        /**
+         * ChoiceOut
+         * @description What can be chosen for a report, and the marks it shows where nothing was chosen.
+         */
+        ChoiceOut: {
+            /** Candidates */
+            candidates: components["schemas"]["CandidateOut"][];
+            /** Usual */
+            usual: string[];
+        };
+        /**
          * NextOut
          * @description The card of the next session: the rule's values, and what the trainer set instead.
          */
@@ -1728,6 +1889,8 @@ export interface components {
             session_id: string;
             /** Name */
             name: string;
+            /** Date */
+            date: string | null;
             /**
              * Film Id
              * Format: uuid
@@ -2685,6 +2848,111 @@ export interface operations {
             };
         };
     };
+    report_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"];
+                };
+            };
+        };
+    };
+    report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    report_page: {
+        parameters: {
+            query?: {
+                download?: boolean;
+            };
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    session_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     next_session: {
         parameters: {
             query?: never;
@@ -2939,6 +3207,47 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Faults"];
                 };
+            };
+        };
+    };
+    logbook_tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    logbook_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

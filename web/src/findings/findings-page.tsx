@@ -96,6 +96,14 @@ function Whole({ session, findings, headline }: WholeProps) {
         {counted(findings.counts.attempts, "rep")} · {counted(findings.counts.markers, "marker")} ·{" "}
         {counted(findings.counts.rewards, "reward")}
         {session.trainer && ` · trained by ${session.trainer}`}
+        {session.behaviour_id && (
+          <Link
+            to={`/logbook/${session.behaviour_id}`}
+            className="no-print ml-4 font-sans underline underline-offset-3"
+          >
+            Logbook
+          </Link>
+        )}
       </p>
       {findings.advice && (
         <Judgement

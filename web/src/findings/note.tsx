@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 
-import { api, type SessionOut } from "../api/client";
-import { freshId } from "../bench/marks";
+import { appendEdit } from "../api/append-edit";
+import type { SessionOut } from "../api/client";
 import { useNotice } from "../ui/notice";
 
 /** A note of the trainer's beside one part of the findings; kept when the field is left. */
@@ -28,21 +28,10 @@ export function Note({
   const keep = async () => {
     const next = text.trim();
     if (next === kept) return setWriting(false);
-    const answer = await api
-      .POST("/api/sessions/{session_id}/edits", {
-        params: { path: { session_id: session.id } },
-        keepalive: true,
-        body: {
-          after: 0,
-          findings: false,
-          edits: [{ client_id: freshId(), body: { op: "note", part, text: next } }],
-        },
-      })
-      .catch(() => null);
-    const refused = Object.values(answer?.data?.refused ?? {}).flat();
-    if (!answer?.data || refused.length > 0) {
+    const fault = await appendEdit(session.id, { op: "note", part, text: next });
+    if (fault) {
       // The field stays open with what was written in it.
-      tell(refused.join("; ") || "The note could not be saved: the server does not answer.");
+      tell(fault);
       return;
     }
     client.setQueryData<SessionOut>(

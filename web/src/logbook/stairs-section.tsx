@@ -35,7 +35,12 @@ export function StairsSection(props: StairsProps) {
       })
       .join("");
   return (
-    <Section id="stairs" title="The stairs, day by day" value={now && name(now)} wide>
+    <Section
+      id="stairs"
+      title="The stairs, day by day"
+      value={now && <span className="font-sans text-[20px]">{name(now)}</span>}
+      wide
+    >
       {landings.length > 0 && (
         <DayPlot
           label={`The step each of ${landings.length} sessions ended on`}

@@ -2,10 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
 
+import { appendEdit } from "../api/append-edit";
 import { api, given } from "../api/client";
 import { useSession } from "../api/queries";
 import type { components } from "../api/schema";
-import { freshId } from "../bench/marks";
 import { Button } from "../ui/button";
 import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
@@ -68,21 +68,8 @@ function useChanges(sessionId: string, card: NextOut) {
   const sending = useRef(Promise.resolve());
 
   const send = async (next: Changes) => {
-    const answer = await api
-      .POST("/api/sessions/{session_id}/edits", {
-        params: { path: { session_id: sessionId } },
-        // A page that is left at once must not take the change with it.
-        keepalive: true,
-        body: {
-          after: 0,
-          findings: false,
-          edits: [{ client_id: freshId(), body: { op: "facts", set: { next_session: next } } }],
-        },
-      })
-      .catch(() => null);
-    const refused = Object.values(answer?.data?.refused ?? {}).flat();
-    if (!answer?.data) tell("This could not be saved: the server does not answer. Try it again.");
-    else if (refused.length > 0) tell(`This cannot be: ${refused.join("; ")}`);
+    const fault = await appendEdit(sessionId, { op: "facts", set: { next_session: next } });
+    if (fault) tell(fault);
     void client.invalidateQueries({ queryKey: ["today"] });
   };
   const set = (values: Changes) => {

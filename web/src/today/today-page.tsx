@@ -76,7 +76,12 @@ function Waiting({ today }: { today: TodayOut }) {
                   alt=""
                   className="h-14 w-24 rounded-[3px] bg-hair object-cover"
                 />
-                <span className="min-w-0 flex-1">{film.name}</span>
+                <span className="min-w-0 flex-1">
+                  {film.name}
+                  {film.date && (
+                    <span className="block text-[13px] text-soft">{day(film.date)}</span>
+                  )}
+                </span>
                 <Link to={`/sessions/${film.session_id}/bench`} className={MAIN}>
                   Code it
                 </Link>
@@ -123,9 +128,14 @@ function LineRow({ line }: { line: Line }) {
         </span>
       </p>
       {line.session_id ? (
-        <Link to={`/sessions/${line.session_id}/next`} className={line.is_due ? MAIN : PLAIN}>
-          Next session
-        </Link>
+        <span className="flex items-center gap-4">
+          <Link to={`/logbook/${line.behaviour_id}`} className="underline underline-offset-3">
+            Logbook
+          </Link>
+          <Link to={`/sessions/${line.session_id}/next`} className={line.is_due ? MAIN : PLAIN}>
+            Next session
+          </Link>
+        </span>
       ) : (
         <Link to="/films" className={PLAIN}>
           Bring a film

@@ -22,6 +22,7 @@ class WaitingOut(Schema):
 
     session_id: uuid.UUID
     name: str
+    date: dt.date | None
     film_id: uuid.UUID
     frames: int
 
@@ -57,7 +58,8 @@ def today(request: HttpRequest) -> TodayOut:
             to_code.append(
                 WaitingOut(
                     session_id=session.pk,
-                    name=str(session) or film.name,
+                    name=_whose(session) or film.name,
+                    date=session.date_now,
                     film_id=film.pk,
                     frames=film.frames or 0,
                 )
@@ -93,3 +95,7 @@ def _line(behaviour: Behaviour) -> LineOut:
 def _when(session: TrainingSession) -> tuple[dt.date, dt.datetime]:
     """The order of sessions: by day, those without one first, then as they came in."""
     return (session.date_now or dt.date.min, session.created_at)
+
+
+def _whose(session: TrainingSession) -> str:
+    return " · ".join(filter(None, (session.learner_now, session.behaviour_now)))

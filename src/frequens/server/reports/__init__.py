@@ -1,0 +1,1 @@
+"""What goes out of the house: the two-page report, and tables."""

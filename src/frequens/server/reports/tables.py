@@ -1,0 +1,214 @@
+"""Findings and logbook as tables: CSV for any program, XLSX with one sheet a table."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from openpyxl import Workbook
+from openpyxl.cell import WriteOnlyCell
+from openpyxl.styles import Font
+
+from frequens.core.text_formats import safe_cell
+
+from ..logbook.schemas import LogbookOut
+
+Cell = str | float | int | bool | None
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table with the core's names as its heads; times in seconds."""
+
+    name: str
+    heads: Sequence[str]
+    rows: Sequence[Sequence[Cell]]
+
+
+_REP = (
+    "approximation", "met", "onset_s", "offset_s", "target_s", "marker_s", "reward_s",
+    "marker_latency_s", "timing_error_s", "timing", "behaviour_over", "uncertainty_s",
+    "reward_latency_s", "pieces", "caught", "reach_lead_s", "hand_first", "pause_s", "response_s",
+    "held_s", "help",
+)  # fmt: skip
+_SPLIT = (
+    "approximation", "start_s", "end_s", "training_time_s", "attempts", "judged", "met", "share",
+    "low", "high", "longest_run", "attempts_to_first_met", "time_to_first_met_s",
+    "attempts_to_rule", "time_to_rule_s", "marker_latency_s", "reward_latency_s",
+)  # fmt: skip
+_SUMMARIES = ("marker_latency_s", "timing_error_s", "reward_latency_s", "reach_lead_s", "pause_s")
+_SUMMARY = (
+    "n", "mean", "sd", "min", "q1", "median", "q3", "p90", "max", "median_low", "median_high",
+)  # fmt: skip
+_LOGGED = (
+    "date", "trainer", "by_hand", "step", "minutes", "attempts", "judged", "met", "per_min",
+    "marker_latency_s", "reward_latency_s", "verdict", "then", "sentence", "note",
+)  # fmt: skip
+
+
+def session_tables(findings: Mapping[str, Any]) -> list[Table]:
+    """Every table of a session's findings."""
+    reps = findings["reps"]
+    names = sorted({name for rep in reps for name in rep["conditions"]})
+    return [
+        Table(
+            "reps",
+            ("rep", *_REP, *(f"condition_{name}" for name in names)),
+            [
+                (n, *(rep[k] for k in _REP), *(rep["conditions"].get(name) for name in names))
+                for n, rep in enumerate(reps, 1)
+            ],
+        ),
+        _split_table("splits", findings["splits"]["approximations"]),
+        _split_table("stretches", findings["splits"]["segments"]),
+        Table(
+            "summaries",
+            ("measure", *_SUMMARY),
+            [(key, *(findings[key][k] for k in _SUMMARY)) for key in _SUMMARIES],
+        ),
+        Table(
+            "rates",
+            ("rate", "per_min", "low", "high", "count"),
+            [
+                (k, r["value"], r["low"], r["high"], r["count"])
+                for k, r in findings["rates"].items()
+            ],
+        ),
+        Table(
+            "rate_curve",
+            ("t_s", "training_s", "per_min"),
+            [(p["t_s"], p["training_s"], p["per_min"]) for p in findings["rate_curve"]],
+        ),
+        Table(
+            "conditions",
+            ("condition", "level", "attempts", "judged", "met", "share", "low", "high"),
+            [
+                (name, level, found["attempts"], *_share(found["success"]))
+                for name, condition in findings["conditions"].items()
+                for level, found in condition["levels"].items()
+            ],
+        ),
+        Table(
+            "placement",
+            ("placement", "pieces", "of", "share", "low", "high", "target"),
+            [
+                (place, p["count"], p["of"], p["share"], p["low"], p["high"], p["target"])
+                for place, p in findings["placement"].items()
+            ],
+        ),
+    ]
+
+
+def _split_table(name: str, splits: Sequence[Mapping[str, Any]]) -> Table:
+    heads = (*_SPLIT, "reinforcement_per_min", "change", "change_attempts")
+    rows = [
+        (
+            *(split[k] for k in _SPLIT),
+            split["reinforcement_per_min"]["value"],
+            split["change"]["kind"],
+            split["change"]["attempts"],
+        )
+        for split in splits
+    ]
+    return Table(name, heads, rows)
+
+
+def _share(success: Mapping[str, Any]) -> tuple[Cell, ...]:
+    return tuple(success[k] for k in ("of", "count", "share", "low", "high"))
+
+
+def logbook_tables(logbook: LogbookOut) -> list[Table]:
+    """Every table of a behaviour's logbook; days as ISO dates."""
+    book = logbook.book
+    sessions = [
+        (*(_plain(getattr(s, k)) for k in _LOGGED), ", ".join(s.tags)) for s in logbook.sessions
+    ]
+    return [
+        Table("sessions", (*_LOGGED, "tags"), sessions),
+        Table(
+            "weeks",
+            ("monday", "sessions", "minutes", "minutes_cap", "reps", "reps_cap", "over_cap"),
+            [
+                tuple(
+                    week[k]
+                    for k in (
+                        *("monday", "sessions", "minutes", "minutes_cap"),
+                        *("reps", "reps_cap", "over_cap"),
+                    )
+                )
+                for week in book["weeks"]
+            ],
+        ),
+        Table(
+            "steps",
+            ("approximation", "first_day", "last_day", "sessions", "attempts", "minutes"),
+            [
+                (
+                    *(step[k] for k in ("approximation", "first_day", "last_day")),
+                    *(step[k] for k in ("sessions", "attempts", "minutes")),
+                )
+                for step in book["steps"]["steps"]
+            ],
+        ),
+        Table(
+            "success",
+            ("approximation", "judged", "met", "share", "low", "high"),
+            [
+                (s["approximation"], s["judged"], s["met"], s["share"], s["low"], s["high"])
+                for s in book["success"]
+            ],
+        ),
+        Table(
+            "growth",
+            ("days", "per_week", "low", "high", "dispersion"),
+            [tuple(book["growth"][k] for k in ("days", "per_week", "low", "high", "dispersion"))],
+        ),
+    ]
+
+
+def _plain(value: Any) -> Cell:
+    return value if isinstance(value, str | float | int | bool | None) else str(value)
+
+
+def write_csv(table: Table) -> str:
+    """One table as CSV; texts a spreadsheet would take for formulas are quoted."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(table.heads)
+    for row in table.rows:
+        writer.writerow(["" if cell is None else _csv_cell(cell) for cell in row])
+    return text.getvalue()
+
+
+def _csv_cell(cell: Cell) -> Any:
+    if isinstance(cell, bool):
+        return "yes" if cell else "no"
+    return safe_cell(cell) if isinstance(cell, str) else cell
+
+
+def write_xlsx(tables: Sequence[Table]) -> bytes:
+    """All tables as one workbook; every text is a text, never a formula."""
+    book = Workbook(write_only=True)
+    for table in tables:
+        sheet = book.create_sheet(table.name)
+        sheet.freeze_panes = "A2"
+        heads = [WriteOnlyCell(sheet, head) for head in table.heads]
+        for head in heads:
+            head.font = Font(bold=True)
+        sheet.append(heads)
+        for row in table.rows:
+            sheet.append([_xlsx_cell(sheet, cell) for cell in row])
+    file = io.BytesIO()
+    book.save(file)
+    return file.getvalue()
+
+
+def _xlsx_cell(sheet: Any, cell: Cell) -> Any:
+    if not isinstance(cell, str):
+        return cell
+    written = WriteOnlyCell(sheet, cell)
+    written.data_type = "s"
+    return written
