@@ -209,7 +209,30 @@ def test_the_rep_limit_ends_on_a_success_and_next_time_goes_where_the_rule_point
     situation = Situation("+++++")
     said, card = situation.said(rep_cap=5), situation.card(rep_cap=5)
     assert said.text.startswith("End on a success: 5 reps, 5 are the plan's limit")
+    assert (said.then, "Next time raise from “Nose on the rope”" in said.text) == ("raise", True)
     assert card.criterion == "mouth"
+
+
+@pytest.mark.parametrize(
+    ("pattern", "latency", "then", "words"),
+    [
+        ("+-+-+", 0.3, "hold", "Next time “Nose on the rope” again: 3 of 5 fit"),
+        ("++---", 0.3, "lower", "Next time a step back from “Nose on the rope”: 2 of 5 fit"),
+        ("+++++", 0.9, "timing", "and the marker's timing first: 5 of 5 fit"),
+    ],
+)
+def test_a_limit_ends_the_session_and_the_sentence_still_says_where_it_goes_on(
+    pattern, latency, then, words
+):
+    said = Situation(pattern, latency=latency).said(rep_cap=5, **EASY)
+    assert (said.verdict, said.then) == ("end", then)
+    assert words in said.text
+
+
+def test_distress_ends_it_without_a_word_of_going_on():
+    said = Situation("+++++").sign(3).said(rep_cap=5)
+    assert said.then is None
+    assert "Next time" not in said.text
 
 
 def test_the_time_limit_ends_on_a_success():

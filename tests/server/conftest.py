@@ -17,6 +17,7 @@ from frequens.media.child import run_stage
 from frequens.server.films import intake
 from frequens.server.films.intake import take_in
 from frequens.server.films.models import Film
+from frequens.server.reviews.models import TrainingSession
 from frequens.server.workspaces.models import Membership, Workspace
 
 PASSWORD = "bell-rope-and-barley"
@@ -128,3 +129,27 @@ def put(event_id, kind, frame, film, **fields):
     """An edit that puts a mark on a frame of a film."""
     event = {"id": event_id, "kind": kind, "frame": frame, "pts": film.index.pts[frame], **fields}
     return {"client_id": f"edit-{event_id}-{frame}", "body": {"op": "put", "event": event}}
+
+
+@pytest.fixture
+def bell(wren):
+    learner = sent(wren, "POST", "/api/learners", {"name": "Thistle", "health": ["pregnant"]})[1]
+    body = {"learner_id": learner["id"], "starter": "bell"}
+    return sent(wren, "POST", "/api/behaviours", body)[1]
+
+
+@pytest.fixture
+def coded(wren, bell, film):
+    """The film's session, coded and filmed under the bell plan."""
+    edits = [
+        put("c", "criterion", 0, film, approximation="look"),
+        put("b1", "onset", 30, film, met=True),
+        put("m1", "marker", 40, film, marker="event"),
+        put("r1", "reward", 70, film),
+        put("b2", "onset", 120, film, met=False),
+    ]
+    path = f"/api/sessions/{film.session_id}/edits"
+    assert sent(wren, "POST", path, {"edits": edits})[1]["refused"] == {}
+    body = {"session_id": str(film.session_id)}
+    assert sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", body)[0] == 204
+    return TrainingSession.objects.get(pk=film.session_id)

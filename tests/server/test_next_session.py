@@ -12,13 +12,6 @@ from .conftest import put, sent
 
 
 @pytest.fixture
-def bell(wren):
-    learner = sent(wren, "POST", "/api/learners", {"name": "Thistle", "health": ["pregnant"]})[1]
-    body = {"learner_id": learner["id"], "starter": "bell"}
-    return sent(wren, "POST", "/api/behaviours", body)[1]
-
-
-@pytest.fixture
 def coded(wren, bell, film):
     """Five good reps in a row at the second step of the bell plan."""
     session_id = str(film.session_id)

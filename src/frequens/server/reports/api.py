@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 from csp.constants import SELF
-from csp.decorators import csp_update
+from csp.decorators import csp_replace, csp_update
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from django.views.decorators.clickjacking import xframe_options_sameorigin
@@ -65,7 +65,9 @@ def report_pdf(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
 @session_router.get("/{uuid:session_id}/report.html", operation_id="report_page")
 # The page brings its own style, and is shown inside the report's screen.
 @decorate_view(
-    csp_update({"style-src": [STYLE_HASH], "frame-ancestors": [SELF]}), xframe_options_sameorigin
+    csp_update({"style-src": [STYLE_HASH]}),
+    csp_replace({"frame-ancestors": [SELF]}),
+    xframe_options_sameorigin,
 )
 def report_page(request: HttpRequest, session_id: uuid.UUID, download: bool = False) -> Any:
     """The same report as one page that needs nothing beside it."""

@@ -1,0 +1,171 @@
+"""The logbook over HTTP: sessions of film and by hand, tags, walls, and lists that do not fold."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+import pytest
+
+from frequens.core import measure
+from frequens.server.reviews.folding import session_record
+from frequens.server.reviews.models import TrainingSession
+
+from .conftest import sent
+
+COUNTS = {"minutes": 2, "reps": 10, "met": 7, "reinforcements": 8, "approximation": "look"}
+
+
+def logbook(wren, bell):
+    return sent(wren, "GET", f"/api/logbook/{bell['id']}")[1]
+
+
+def by_hand(**more):
+    return {"date": "2026-05-02", "trainer": "teasel", "counts": COUNTS, **more}
+
+
+def test_a_coded_session_stands_with_the_cores_numbers(wren, bell, coded):
+    found = measure(session_record(coded))
+    book = logbook(wren, bell)
+    (row,) = book["sessions"]
+    assert row["session_id"] == str(coded.pk)
+    assert (row["attempts"], row["met"], row["judged"]) == (2, 1, 2)
+    assert row["per_min"] == pytest.approx(found["rates"]["reinforcement_per_min"]["value"])
+    assert row["marker_latency_s"] == found["marker_latency_s"]["median"]
+    assert row["step"] == "look"
+    assert (
+        row["sentence"]
+        == sent(wren, "GET", f"/api/sessions/{coded.pk}/findings")[1]["sentence"]["text"]
+    )
+    (rate,) = book["book"]["rates"]
+    assert rate["rate"] == found["rates"]["reinforcement_per_min"]
+
+
+def test_whoever_brought_the_film_is_the_trainer_until_said_otherwise(wren, bell, coded):
+    assert logbook(wren, bell)["sessions"][0]["trainer"] == "wren"
+    edit = {"client_id": "t", "body": {"op": "facts", "set": {"trainer": "teasel"}}}
+    sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [edit]})
+    assert logbook(wren, bell)["sessions"][0]["trainer"] == "teasel"
+
+
+def test_a_session_by_hand_counts_and_is_marked_so(wren, bell, coded):
+    status, made = sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", by_hand(tags=["barn"]))
+    assert status == 201
+    book = logbook(wren, bell)
+    row = next(r for r in book["sessions"] if r["session_id"] == made["session_id"])
+    assert (row["by_hand"], row["verdict"], row["trainer"], row["tags"]) == (
+        True,
+        None,
+        "teasel",
+        ["barn"],
+    )
+    assert row["per_min"] == pytest.approx(4.0)
+    assert len(book["book"]["rates"]) == 2
+    # Of the marker's timing it says nothing.
+    assert [t["id"] for t in book["book"]["marker_latency_s"]] == [str(coded.pk)]
+    # Nor does it stand in the way of what the film says.
+    today = sent(wren, "GET", "/api/today")[1]
+    assert today["lines"][0]["session_id"] == str(coded.pk)
+
+
+def test_counts_by_hand_can_be_changed_and_removed(wren, bell):
+    made = sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", by_hand())[1]
+    path = f"/api/logbook/by-hand/{made['session_id']}"
+    changed = by_hand(counts={"minutes": 3, "reps": 4}, date="2026-05-03")
+    assert sent(wren, "PUT", path, changed)[0] == 200
+    (row,) = logbook(wren, bell)["sessions"]
+    assert (row["date"], row["attempts"], row["judged"]) == ("2026-05-03", 4, 0)
+    assert sent(wren, "DELETE", f"/api/sessions/{made['session_id']}")[0] == 204
+    assert logbook(wren, bell)["sessions"] == []
+
+
+def test_counts_that_cannot_be_are_refused_and_nothing_is_kept(wren, bell):
+    wrong = by_hand(counts={"minutes": 2, "reps": 3, "met": 5})
+    status, said = sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", wrong)
+    assert (status, said["faults"]) == (422, ["by_hand.met: more than the 3 reps"])
+    assert not TrainingSession.objects.exists()
+
+
+def test_tags_are_set_and_an_empty_one_is_refused(wren, bell, coded):
+    path = f"/api/logbook/tags/{coded.pk}"
+    assert sent(wren, "PUT", path, {"tags": ["windy", "barn"]})[0] == 204
+    assert logbook(wren, bell)["sessions"][0]["tags"] == ["windy", "barn"]
+    status, said = sent(wren, "PUT", path, {"tags": [""]})
+    assert status == 422
+    assert "set.tags[0]" in said["faults"][0]
+    assert sent(wren, "PUT", path, {"tags": []})[0] == 204
+    assert logbook(wren, bell)["sessions"][0]["tags"] == []
+
+
+def test_coded_marks_cannot_be_written_over_by_counts(wren, coded):
+    assert sent(wren, "PUT", f"/api/logbook/by-hand/{coded.pk}", by_hand())[0] == 404
+
+
+def test_another_workspace_sees_no_logbook(wren, bell, coded, stranger):
+    assert sent(stranger, "GET", f"/api/logbook/{bell['id']}")[0] == 404
+    assert sent(stranger, "POST", f"/api/logbook/{bell['id']}/by-hand", by_hand())[0] == 404
+    assert sent(stranger, "PUT", f"/api/logbook/tags/{coded.pk}", {"tags": []})[0] == 404
+    assert sent(stranger, "GET", f"/api/logbook/{bell['id']}/sessions.csv")[0] == 404
+
+
+def test_a_step_of_an_older_plan_keeps_its_name(wren, bell, coded):
+    plan = bell["plan"]
+    document = plan["document"] | {
+        "approximations": [
+            {k: v for k, v in s.items() if k != "fallback"}
+            for s in plan["document"]["approximations"]
+            if s["key"] != "look"
+        ]
+    }
+    sent(wren, "PUT", f"/api/behaviours/{bell['id']}/plan", plan | {"document": document})
+    book = logbook(wren, bell)
+    assert "look" not in book["order"]
+    assert book["titles"]["look"] == "Looks at the rope"
+
+
+def test_lists_show_the_edits_without_going_through_them(
+    wren, coded, django_assert_max_num_queries
+):
+    facts = {"learner": "Bramble", "date": "2026-05-09", "tags": ["a"]}
+    edits = [
+        {"client_id": "f", "body": {"op": "facts", "set": facts}},
+        {"client_id": "d", "body": {"op": "drop", "id": "b2"}},
+    ]
+    sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": edits})
+    coded.refresh_from_db()
+    assert (coded.learner_now, coded.date_now, coded.marks) == ("Bramble", dt.date(2026, 5, 9), 4)
+    with django_assert_max_num_queries(12):
+        (row,) = sent(wren, "GET", "/api/sessions")[1]
+    assert (row["learner"], row["date"], row["marks"]) == ("Bramble", "2026-05-09", 4)
+
+
+def test_a_change_sent_twice_in_one_list_is_taken_once(wren, coded):
+    path = f"/api/sessions/{coded.pk}/edits"
+    before = len(sent(wren, "GET", path)[1]["edits"])
+    edit = {"client_id": "again", "body": {"op": "drop", "id": "b2"}}
+    assert sent(wren, "POST", path, {"edits": [edit, edit]})[1]["taken"] == ["again", "again"]
+    assert len(sent(wren, "GET", path)[1]["edits"]) == before + 1
+
+
+def test_notes_stand_beside_their_part_and_the_last_one_wins(wren, coded):
+    path = f"/api/sessions/{coded.pk}"
+    for n, text in enumerate(["first", "second", ""]):
+        edit = {"client_id": f"n{n}", "body": {"op": "note", "part": "rates", "text": text}}
+        assert sent(wren, "POST", f"{path}/edits", {"edits": [edit]})[1]["refused"] == {}
+        assert sent(wren, "GET", path)[1]["notes"] == ({"rates": text} if text else {})
+
+
+@pytest.mark.parametrize(
+    ("body", "fault"),
+    [
+        ({"op": "note", "text": "x"}, "note.part: missing"),
+        ({"op": "note", "part": "rates"}, "note.text: missing"),
+        ({"op": "note", "part": "rates", "text": 3}, "note.text: not a text"),
+        ({"op": "facts", "set": {"tags": "windy"}}, "set.tags: not a list"),
+        ({"op": "facts", "set": {"report": {"pictures": list("abcde")}}}, "at most 4 pictures"),
+        ({"op": "facts", "set": {"report": {"colour": "red"}}}, "set.report.colour: unknown key"),
+    ],
+)
+def test_a_note_or_fact_that_cannot_be_is_refused(wren, coded, body, fault):
+    edit = {"client_id": "x", "body": body}
+    said = sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [edit]})[1]
+    assert fault in said["refused"]["x"][0]
