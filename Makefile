@@ -59,11 +59,11 @@ test-web: web/node_modules/.ready
 	cd web && npm run -s test
 
 test-python: .venv/.ready-dev web/dist/index.html
-	$(BIN)/pytest -n 2 --dist loadfile tests/core tests/media tests/server
+	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
-	$(BIN)/pytest -n 2 --dist loadfile tests/browser
+	$(BIN)/pytest -n 3 --dist loadfile tests/browser
 
 lint: check-python check-web
 

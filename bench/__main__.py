@@ -6,7 +6,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from . import coding, copying, indexing, measuring, stepping
+from . import coding, copying, indexing, measuring, pages, stepping
 
 BENCHES = {
     # First, so that the memory it tells is its own.
@@ -15,6 +15,7 @@ BENCHES = {
     "copying": copying.run,
     "stepping": stepping.run,
     "coding": coding.run,
+    "pages": pages.run,
 }
 
 

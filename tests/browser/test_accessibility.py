@@ -15,6 +15,8 @@ SCREENS = {
     "findings": "/sessions/{session}/findings",
     "plans": "/plans",
     "plan": "/plans/{behaviour}",
+    "logbook": "/logbook/{behaviour}",
+    "report": "/sessions/{session}/report",
     "account": "/account",
     "nowhere": "/nowhere",
 }

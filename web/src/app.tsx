@@ -1,19 +1,15 @@
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { createBrowserRouter, RouterProvider } from "react-router";
+import type { ComponentType } from "react";
+import { createBrowserRouter, RouterProvider, useRouteError } from "react-router";
 
 import { Refused } from "./api/client";
-import { Bench } from "./bench/bench";
 import { Films } from "./films/films";
-import { FindingsPage } from "./findings/findings-page";
-import { LogbookPage } from "./logbook/logbook-page";
 import { Login } from "./login/login";
 import { Password } from "./login/password";
-import { NextPage } from "./next/next-page";
-import { PlanPage } from "./plan/plan-page";
 import { PlansPage } from "./plan/plans-page";
-import { ReportPage } from "./report/report-page";
 import { TodayPage } from "./today/today-page";
 import { NoticeProvider } from "./ui/notice";
+import { Fault, Wait } from "./ui/states";
 import { NotFound } from "./ui/not-found";
 
 const client = new QueryClient({
@@ -34,20 +30,57 @@ const client = new QueryClient({
   }),
 });
 
+/** A page that could not be brought or shown. */
+function Broken() {
+  const error = useRouteError();
+  return (
+    <main className="p-6">
+      <Fault error={error instanceof Error ? error : new Error()} />
+    </main>
+  );
+}
+
+/** A page whose code comes with the first visit to it. */
+function page<Name extends string>(
+  load: () => Promise<Record<Name, ComponentType>>,
+  name: Name,
+): () => Promise<{ Component: ComponentType }> {
+  return async () => ({ Component: (await load())[name] });
+}
+
 const router = createBrowserRouter([
-  { path: "/login", element: <Login /> },
-  { path: "/", element: <TodayPage /> },
-  { path: "/films", element: <Films /> },
-  { path: "/plans", element: <PlansPage /> },
-  { path: "/plans/:behaviourId", element: <PlanPage /> },
-  { path: "/logbook", element: <LogbookPage /> },
-  { path: "/logbook/:behaviourId", element: <LogbookPage /> },
-  { path: "/account", element: <Password /> },
-  { path: "/sessions/:sessionId/bench", element: <Bench /> },
-  { path: "/sessions/:sessionId/findings", element: <FindingsPage /> },
-  { path: "/sessions/:sessionId/next", element: <NextPage /> },
-  { path: "/sessions/:sessionId/report", element: <ReportPage /> },
-  { path: "*", element: <NotFound /> },
+  {
+    // While the first page's code is on its way; and where it does not come.
+    hydrateFallbackElement: <Wait>Opening</Wait>,
+    errorElement: <Broken />,
+    children: [
+      { path: "/login", element: <Login /> },
+      { path: "/", element: <TodayPage /> },
+      { path: "/films", element: <Films /> },
+      { path: "/plans", element: <PlansPage /> },
+      { path: "/plans/:behaviourId", lazy: page(() => import("./plan/plan-page"), "PlanPage") },
+      { path: "/logbook", lazy: page(() => import("./logbook/logbook-page"), "LogbookPage") },
+      {
+        path: "/logbook/:behaviourId",
+        lazy: page(() => import("./logbook/logbook-page"), "LogbookPage"),
+      },
+      { path: "/account", element: <Password /> },
+      { path: "/sessions/:sessionId/bench", lazy: page(() => import("./bench/bench"), "Bench") },
+      {
+        path: "/sessions/:sessionId/findings",
+        lazy: page(() => import("./findings/findings-page"), "FindingsPage"),
+      },
+      {
+        path: "/sessions/:sessionId/next",
+        lazy: page(() => import("./next/next-page"), "NextPage"),
+      },
+      {
+        path: "/sessions/:sessionId/report",
+        lazy: page(() => import("./report/report-page"), "ReportPage"),
+      },
+      { path: "*", element: <NotFound /> },
+    ],
+  },
 ]);
 
 export function App() {

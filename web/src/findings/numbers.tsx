@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 
 interface NumbersProps {
   /** What the table is of: the plot's own name. */
@@ -9,42 +9,49 @@ interface NumbersProps {
 
 /** The numbers behind a plot, for whoever does not see it or wants to check it. */
 export function Numbers({ caption, heads, rows }: NumbersProps) {
+  // Hundreds of rows nobody asked for would hold the page up.
+  const [open, setOpen] = useState(false);
   return (
-    <details className="no-print mt-1 text-[13px]">
+    <details
+      className="no-print mt-1 text-[13px]"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary className="cursor-pointer text-soft underline decoration-line underline-offset-3">
         In numbers
       </summary>
-      <div className="mt-1">
-        <table className="num text-left">
-          <caption className="sr-only">{caption}</caption>
-          <thead>
-            <tr className="text-soft">
-              {heads.map((head) => (
-                <th key={head} scope="col" className="pr-5 font-normal">
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row, n) => (
-              <tr key={n} className="border-t border-hair">
-                {row.map((cell, k) =>
-                  k === 0 ? (
-                    <th key={k} scope="row" className="pr-5 font-normal">
-                      {cell}
-                    </th>
-                  ) : (
-                    <td key={k} className="pr-5">
-                      {cell}
-                    </td>
-                  ),
-                )}
+      {open && (
+        <div className="mt-1">
+          <table className="num text-left">
+            <caption className="sr-only">{caption}</caption>
+            <thead>
+              <tr className="text-soft">
+                {heads.map((head) => (
+                  <th key={head} scope="col" className="pr-5 font-normal">
+                    {head}
+                  </th>
+                ))}
               </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+            </thead>
+            <tbody>
+              {rows.map((row, n) => (
+                <tr key={n} className="border-t border-hair">
+                  {row.map((cell, k) =>
+                    k === 0 ? (
+                      <th key={k} scope="row" className="pr-5 font-normal">
+                        {cell}
+                      </th>
+                    ) : (
+                      <td key={k} className="pr-5">
+                        {cell}
+                      </td>
+                    ),
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
     </details>
   );
 }

@@ -24,7 +24,7 @@ export function Part({ id, title, about, value, session, wide, children }: PartP
     <section
       id={id}
       aria-labelledby={`${id}-title`}
-      className={`min-w-0 scroll-mt-4 break-inside-avoid border-t border-ink pt-3 pb-6 ${wide ? "col-span-full" : ""}`}
+      className={`far min-w-0 scroll-mt-4 break-inside-avoid border-t border-ink pt-3 pb-6 ${wide ? "col-span-full" : ""}`}
     >
       <div className="flex items-baseline justify-between gap-4">
         <h2 id={`${id}-title`} className="text-[16px] font-semibold">

@@ -20,7 +20,7 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
     .filter(({ rep }) => filter.holds(rep, findings));
   const instant = (s: number | null) => <Instant s={s} sessionId={hasFilm ? sessionId : null} />;
   return (
-    <section id="reps" aria-labelledby="reps-title" className="scroll-mt-4 pt-8">
+    <section id="reps" aria-labelledby="reps-title" className="far scroll-mt-4 pt-8">
       <div className="flex items-baseline gap-3 border-b border-ink pb-1">
         <h2 id="reps-title" className="text-[18px] font-semibold">
           {filter.words}

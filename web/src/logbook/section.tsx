@@ -18,7 +18,7 @@ export function Section({
     <section
       id={id}
       aria-labelledby={`${id}-title`}
-      className={`min-w-0 break-inside-avoid border-t border-ink pt-3 pb-6 ${wide ? "col-span-full" : ""}`}
+      className={`far min-w-0 break-inside-avoid border-t border-ink pt-3 pb-6 ${wide ? "col-span-full" : ""}`}
     >
       <div className="flex items-baseline justify-between gap-4">
         <h2 id={`${id}-title`} className="text-[16px] font-semibold">

@@ -15,7 +15,7 @@ from frequens.core.logbook import Logged, findings_by_hand, logbook, read_hand_c
 
 from ..plans.models import Behaviour
 from ..reviews.folding import append_edits
-from ..reviews.measured import Measurement, measured
+from ..reviews.measured import Measurement, measured_in_short
 from ..reviews.models import TrainingSession
 from .schemas import ByHandIn, LogbookOut, LoggedOut
 
@@ -40,7 +40,7 @@ def pages_of(behaviour: Behaviour) -> list[Page]:
 def _page(session: TrainingSession) -> Page:
     if session.by_hand is not None:
         return Page(session, findings_by_hand(session.by_hand), None)
-    known: Measurement = measured(session, keep=True)
+    known: Measurement = measured_in_short(session)
     return Page(session, known.findings, known.sentence)
 
 

@@ -10,7 +10,7 @@ from django.db import transaction
 from frequens.core.shaping import session_plan
 
 from ..reviews.folding import append_edits
-from ..reviews.measured import measured
+from ..reviews.measured import measured, measured_in_short
 from ..reviews.models import TrainingSession
 from .models import Behaviour, PlanVersion
 from .schemas import FilmedOut
@@ -27,6 +27,8 @@ def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> No
     append_edits(session, [(uuid.uuid4().hex, {"op": "facts", "set": facts})], author)
     session.plan_version = version
     session.save(update_fields=["plan_version"])
+    # Now, while one waits anyway: the logbook shows many at once.
+    measured(session, keep=True)
 
 
 def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
@@ -37,7 +39,7 @@ def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
 
 
 def _filmed(session: TrainingSession) -> FilmedOut:
-    findings = measured(session, keep=True).findings
+    findings = measured_in_short(session).findings
     splits = findings["splits"] if findings else {"segments": [], "approximations": []}
     named = [s for s in splits["approximations"] if s["approximation"] is not None]
     steps = [s["approximation"] for s in splits["segments"] if s["attempts"]]

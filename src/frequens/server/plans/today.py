@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
 
-from ..reviews.measured import measured
+from ..reviews.measured import measured_in_short
 from ..reviews.models import TrainingSession
 from .coming import due_at
 from .models import Behaviour
@@ -77,7 +77,7 @@ def _line(behaviour: Behaviour) -> LineOut:
         if session.marks
     ]
     last = max(coded, key=_when, default=None)
-    said = measured(last, keep=True).sentence if last else None
+    said = measured_in_short(last).sentence if last else None
     due = due_at(last) if last else None
     return LineOut(
         behaviour_id=behaviour.pk,

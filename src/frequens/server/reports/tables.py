@@ -207,7 +207,7 @@ def write_xlsx(tables: Sequence[Table]) -> bytes:
 
 
 def _xlsx_cell(sheet: Any, cell: Cell) -> Any:
-    if not isinstance(cell, str):
+    if not isinstance(cell, str) or not cell.startswith("="):
         return cell
     written = WriteOnlyCell(sheet, cell)
     written.data_type = "s"

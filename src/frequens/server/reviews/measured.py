@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from frequens.core import InvalidSession, measure
@@ -33,8 +33,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
 
     `keep` for pages that show many sessions; at the bench the next mark comes in a moment.
     """
-    seq = session.edits.values_list("id", flat=True).last() or 0
-    state = f"{CORE}:{seq}:{','.join(str(film.pk) for film in session.clips)}"
+    seq, state = _state_of(session)
     known = Measured.objects.filter(session=session, state=state).first()
     if known is not None:
         return Measurement(seq, known.findings, known.faults, known.sentence)
@@ -50,8 +49,36 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
         said = asdict(sentence(findings, titles_of(plan_of(session, fold(session)))))
     if keep:
         now = {"state": state, "findings": findings, "faults": faults, "sentence": said}
+        now["gist"] = _gist(findings)
         Measured.objects.update_or_create(session=session, defaults=now)
     return Measurement(seq, findings, faults, said)
+
+
+def measured_in_short(session: TrainingSession) -> Measurement:
+    """The same with findings that leave out what grows with the reps; see `LONGEST`."""
+    seq, state = _state_of(session)
+    known = Measured.objects.filter(session=session, state=state).defer("findings").first()
+    if known is not None:
+        return Measurement(seq, known.gist, known.faults, known.sentence)
+    whole = measured(session, keep=True)
+    return replace(whole, findings=_gist(whole.findings))
+
+
+#: The parts of the findings that grow with the reps.
+LONGEST = ("reps", "rate_curve", "cumulative", "moments", "loose")
+
+
+def _gist(findings: dict[str, Any] | None) -> dict[str, Any] | None:
+    if findings is None:
+        return None
+    return {key: value for key, value in findings.items() if key not in LONGEST}
+
+
+def _state_of(session: TrainingSession) -> tuple[int, str]:
+    """The session's last change, and what its findings depend on, as one text."""
+    seq = session.edits.values_list("id", flat=True).last() or 0
+    clips = ",".join(str(film.pk) for film in session.clips)
+    return seq, f"{CORE}:{seq}:{clips}"
 
 
 def titles_of(plan: Mapping[str, Any]) -> Callable[[str | None], str]:

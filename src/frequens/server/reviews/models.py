@@ -86,6 +86,8 @@ class Measured(models.Model):
     state = models.TextField()
     findings = models.JSONField(null=True)
     faults = models.JSONField(default=list)
+    #: The findings without their longest parts, for pages that show many sessions.
+    gist = models.JSONField(null=True)
     #: What to do, in one sentence.
     sentence = models.JSONField(null=True)
 

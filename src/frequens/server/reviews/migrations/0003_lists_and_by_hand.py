@@ -31,6 +31,11 @@ class Migration(migrations.Migration):
     operations = [
         migrations.AddField(
             model_name='measured',
+            name='gist',
+            field=models.JSONField(null=True),
+        ),
+        migrations.AddField(
+            model_name='measured',
             name='sentence',
             field=models.JSONField(null=True),
         ),

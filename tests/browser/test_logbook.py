@@ -1,0 +1,184 @@
+"""The logbook on the screen: plots with the core's numbers, sessions by hand, tags, filters."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import json
+
+import pytest
+from playwright.sync_api import expect
+
+from frequens.core.interchange import write_session
+from frequens.media.camera import script_session
+
+from .test_findings import numbers
+
+
+@pytest.fixture(scope="module")
+def kept(trainer):
+    """A behaviour with three coded sessions of two trainers and one by hand."""
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Bramble"}).json()
+    body = {"learner_id": learner["id"], "starter": "bell", "name": "Ring the gate bell"}
+    behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()
+    for n, who in enumerate(["wren", "teasel", "wren"]):
+        document = write_session(script_session(40, seed=n + 2, lateness_s=0.2 * n).truth())
+        document["session"]["date"] = f"2026-05-{4 + 5 * n:02d}"
+        said = trainer.ask("POST", "/api/sessions/import", json=document)
+        session_id = said.json()["session_id"]
+        path = f"/api/behaviours/{behaviour['id']}/sessions"
+        trainer.ask("POST", path, json={"session_id": session_id})
+        facts = {"trainer": who, "tags": ["windy"] if n == 1 else []}
+        edit = {"client_id": "who", "body": {"op": "facts", "set": facts}}
+        trainer.ask("POST", f"/api/sessions/{session_id}/edits", json={"edits": [edit]})
+    counts = {"minutes": 2, "reps": 11, "met": 8, "reinforcements": 8, "approximation": "nose"}
+    body = {"date": "2026-05-07", "trainer": "teasel", "counts": counts}
+    trainer.ask("POST", f"/api/logbook/{behaviour['id']}/by-hand", json=body)
+    return behaviour["id"]
+
+
+@pytest.fixture
+def book(trainer, kept):
+    return trainer.ask("GET", f"/api/logbook/{kept}").json()
+
+
+@pytest.fixture
+def logbook(page, house, kept):
+    page.goto(f"{house.url}/logbook/{kept}")
+    expect(page.get_by_role("heading", name="The stairs, day by day")).to_be_visible()
+    return page
+
+
+def day(iso):
+    date = dt.date.fromisoformat(iso)
+    return f"{date.day} {date:%b}"
+
+
+def part(page, name):
+    return page.locator(f"section#{name}")
+
+
+def test_the_numbers_behind_every_plot_are_the_cores(logbook, book):
+    found, titles = book["book"], book["titles"]
+    assert [row[:2] + row[3:] for row in numbers(part(logbook, "rate"))] == [
+        [
+            day(r["date"]),
+            f"{r['rate']['value']:.2f}",
+            str(r["rate"]["count"]),
+            f"{r['minutes']:.2f}",
+        ]
+        for r in found["rates"]
+    ]
+    assert numbers(part(logbook, "stairs")) == [
+        [day(x["date"]), titles[x["approximation"]], f"{x['met']} of {x['judged']}"]
+        for x in found["landings"]
+    ]
+    assert sorted(row[:2] for row in numbers(part(logbook, "success"))) == sorted(
+        [titles[s["approximation"]], f"{s['met']} of {s['judged']}"] for s in found["success"]
+    )
+    for name, key in (("marker", "marker_latency_s"), ("reward", "reward_latency_s")):
+        assert [[row[0], row[2], row[4]] for row in numbers(part(logbook, name))] == [
+            [
+                day(t["skill"]["date"]),
+                f"{t['skill']['median']:.3f}",
+                f"{t['skill']['q1']:.3f} to {t['skill']['q3']:.3f}",
+            ]
+            for t in found[key]
+        ]
+    assert numbers(part(logbook, "weeks")) == [
+        [
+            day(w["monday"]),
+            str(w["sessions"]),
+            f"{w['minutes']:.2f}",
+            f"{w['minutes_cap']:.2f}",
+            str(w["reps"]),
+            str(w["reps_cap"]),
+            str(w["over_cap"]),
+        ]
+        for w in found["weeks"]
+    ]
+    growth = found["growth"]
+    expect(part(logbook, "rate")).to_contain_text(f"×{growth['per_week']:.2f} a week")
+    expect(logbook.get_by_text(f"×{growth['low']:.2f} to ×{growth['high']:.2f}")).to_be_visible()
+
+
+def test_two_hands_are_told_apart(logbook):
+    expect(part(logbook, "marker")).to_contain_text("Open rings: wren; filled: teasel")
+
+
+def test_sessions_are_filtered_by_trainer_tag_verdict_and_words(logbook, book):
+    rows = logbook.locator("[data-session]")
+    expect(rows).to_have_count(4)
+    logbook.get_by_label("Trainer").select_option("teasel")
+    expect(rows).to_have_count(2)
+    logbook.get_by_label("Tag", exact=True).select_option("windy")
+    expect(rows).to_have_count(1)
+    expect(logbook.get_by_role("status")).to_have_text("1 of 4 sessions")
+    logbook.get_by_label("Trainer").select_option("")
+    logbook.get_by_label("Tag", exact=True).select_option("")
+    verdict = next(s for s in book["sessions"] if s["verdict"])
+    word = verdict["then"] or verdict["verdict"]
+    logbook.get_by_label("Verdict").select_option(word)
+    expect(rows).to_have_count(sum((s["then"] or s["verdict"]) == word for s in book["sessions"]))
+    logbook.get_by_label("Verdict").select_option("")
+    logbook.get_by_label("Words").fill("no such thing")
+    expect(logbook.get_by_text("No session is like this.")).to_be_visible()
+
+
+def test_a_session_by_hand_is_entered_changed_and_removed(logbook, trainer, kept):
+    logbook.get_by_role("button", name="Enter a session by hand").click()
+    dialog = logbook.get_by_role("dialog")
+    dialog.get_by_label("Day").fill("2026-05-20")
+    dialog.get_by_label("Minutes").fill("1.5")
+    dialog.get_by_label("Reps").fill("6")
+    dialog.get_by_label("of them fit").fill("9")
+    dialog.get_by_label("Note").fill("no battery")
+    dialog.get_by_role("button", name="Keep").click()
+    expect(dialog.get_by_role("alert")).to_have_text("Of them fit: more than the 6 reps")
+    dialog.get_by_label("of them fit").fill("5")
+    dialog.get_by_role("button", name="Keep").click()
+    row = logbook.locator("[data-session]", has_text="Wed 20 May")
+    expect(row).to_contain_text("by hand")
+    expect(row).to_contain_text("5 of 6 fit")
+    row.get_by_role("button", name="Change").click()
+    dialog.get_by_label("Rewarded").fill("6")
+    dialog.get_by_role("button", name="Keep").click()
+    expect(row).to_contain_text("4.0 a minute")
+    row.get_by_role("button", name="Change").click()
+    dialog.get_by_role("button", name="Remove").click()
+    expect(row).to_have_count(0)
+    assert len(trainer.ask("GET", f"/api/logbook/{kept}").json()["sessions"]) == 4
+
+
+def test_a_tag_is_put_on_and_taken_off(logbook):
+    row = logbook.locator("[data-session]").first
+    row.get_by_role("button", name="Tag the session").click()
+    row.get_by_label("New tag").fill("new place")
+    row.get_by_label("New tag").press("Enter")
+    expect(row.get_by_role("button", name="Take off the tag new place")).to_be_visible()
+    logbook.reload()
+    row.get_by_role("button", name="Take off the tag new place").click()
+    expect(row.get_by_role("button", name="Take off the tag new place")).to_have_count(0)
+
+
+def test_the_table_goes_out_as_csv(logbook, book):
+    with logbook.expect_download() as download:
+        logbook.get_by_role("link", name="CSV").click()
+    with open(download.value.path(), newline="") as file:
+        rows = list(csv.DictReader(file))
+    assert [r["date"] for r in rows] == [s["date"] for s in book["sessions"]]
+    assert json.loads(rows[0]["attempts"]) == book["sessions"][0]["attempts"]
+
+
+def test_a_behaviour_without_sessions_says_how_to_begin(page, house, trainer):
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Sorrel the calf"}).json()
+    body = {"learner_id": learner["id"], "starter": "straw"}
+    behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()
+    page.goto(f"{house.url}/logbook/{behaviour['id']}")
+    expect(page.get_by_role("heading", name="No session yet")).to_be_visible()
+    expect(page.get_by_role("button", name="Enter a session by hand")).to_be_visible()
+
+
+def test_the_logbook_can_be_read_on_a_phone(logbook):
+    logbook.set_viewport_size({"width": 390, "height": 844})
+    assert logbook.evaluate("() => document.documentElement.scrollWidth") <= 390
