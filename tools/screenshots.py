@@ -24,9 +24,14 @@ def films(page: Page, house: House) -> None:
 
 
 def session_of(house: House) -> str:
-    """The demo's coded session."""
+    """The demo's filmed and coded session."""
     sessions = house.trainer().ask("GET", "/api/sessions").json()
-    return str(max(sessions, key=lambda s: s["marks"])["id"])
+    return str(max((s for s in sessions if s["films"]), key=lambda s: s["marks"])["id"])
+
+
+def behaviour_of(house: House, name: str) -> str:
+    found = house.trainer().ask("GET", "/api/behaviours").json()
+    return str(next(b["id"] for b in found if b["name"].startswith(name)))
 
 
 def bench(page: Page, house: House) -> None:
@@ -54,9 +59,7 @@ def plans(page: Page, house: House) -> None:
 
 
 def plan(page: Page, house: House) -> None:
-    found = house.trainer().ask("GET", "/api/behaviours").json()
-    bell = next(b for b in found if b["sessions"])
-    page.goto(f"{house.url}/plans/{bell['id']}?step=mouth")
+    page.goto(f"{house.url}/plans/{behaviour_of(house, 'Ring')}?step=mouth")
     page.locator("[data-step]").first.wait_for()
     page.wait_for_timeout(800)
 
@@ -64,7 +67,7 @@ def plan(page: Page, house: House) -> None:
 def passes(page: Page, house: House) -> None:
     """The film nobody has coded yet: its clicks taken, two marks tapped, the fix pass begun."""
     sessions = house.trainer().ask("GET", "/api/sessions").json()
-    session_id = min(sessions, key=lambda s: s["marks"])["id"]
+    session_id = next(s["id"] for s in sessions if s["films"] and not s["marks"])
     page.goto(f"{house.url}/sessions/{session_id}/bench")
     page.get_by_role("button", name="take all").click()
     page.wait_for_timeout(2500)
@@ -84,10 +87,33 @@ def findings(page: Page, house: House) -> None:
     page.locator("#reps tbody tr").first.wait_for()
 
 
+def conditions(page: Page, house: House) -> None:
+    """Further down the findings of a session that varied the clock face."""
+    behaviour = behaviour_of(house, "Stand")
+    logged = house.trainer().ask("GET", f"/api/logbook/{behaviour}").json()["sessions"]
+    page.goto(f"{house.url}/sessions/{logged[0]['session_id']}/findings")
+    page.locator("[id='pause_s']").scroll_into_view_if_needed()
+    page.evaluate("document.getElementById('placement').scrollIntoView()")
+
+
+def logbook(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Hoof')}")
+    page.get_by_role("heading", name="The stairs, day by day").wait_for()
+
+
+def report(page: Page, house: House) -> None:
+    page.goto(f"{house.url}/sessions/{session_of(house)}/report")
+    page.frame_locator("iframe").locator("h1").wait_for()
+    page.wait_for_timeout(2500)
+
+
 VIEWS: dict[str, Callable[[Page, House], None]] = {
     "films": films,
     "bench": bench,
     "findings": findings,
+    "conditions": conditions,
+    "logbook": logbook,
+    "report": report,
     "today": today,
     "next": next_session,
     "plans": plans,

@@ -15,3 +15,19 @@ export function rows(xs: number[], gap: number): number[] {
   }
   return result;
 }
+
+/** Sizes tried in turn for a crowd, as shares of the usual. */
+const SIZES = [1, 0.8, 0.6, 0.45, 0.34, 0.25, 0.18];
+
+/**
+ * Rows and the size of the dots with which all of them stay within `most` rows' height on
+ * either side, for a usual distance `gap`. A crowd beyond that overlaps.
+ */
+export function fitted(xs: number[], gap: number, most: number): { size: number; row: number[] } {
+  let row: number[] = [];
+  for (const size of SIZES) {
+    row = rows(xs, gap * size);
+    if (Math.max(0, ...row.map(Math.abs)) * size <= most) return { size, row };
+  }
+  return { size: SIZES.at(-1) ?? 1, row };
+}

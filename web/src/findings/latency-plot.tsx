@@ -1,11 +1,13 @@
 import type { ReactNode } from "react";
 
-import { rows } from "./beeswarm";
+import { fitted } from "./beeswarm";
 
 const WIDTH = 640;
 const HEIGHT = 108;
 const MIDDLE = 46;
 const FOOT = 84;
+/** Rows of glyphs on either side of the middle before they grow smaller. */
+const MOST_ROWS = 3;
 
 interface LatencyPlotProps {
   label: string;
@@ -25,7 +27,7 @@ export function LatencyPlot(props: LatencyPlotProps) {
   const x = (s: number) =>
     8 + ((Math.min(to, Math.max(from, s)) - from) / (to - from)) * (WIDTH - 16);
   const xs = values.map((v) => x(v.value));
-  const placed = rows(xs, 10);
+  const { size, row } = fitted(xs, 10, MOST_ROWS);
   const ticks: number[] = [];
   const step = to - from > 4 ? 1 : 0.5;
   for (let s = Math.ceil(from / step) * step; s <= to + 1e-9; s += step) ticks.push(s);
@@ -62,7 +64,12 @@ export function LatencyPlot(props: LatencyPlotProps) {
         </>
       )}
       {values.map((v, i) => (
-        <g key={v.id}>{glyph(xs[i] ?? 0, MIDDLE - (placed[i] ?? 0) * 11, v.strong)}</g>
+        <g
+          key={v.id}
+          transform={`translate(${xs[i] ?? 0} ${MIDDLE - (row[i] ?? 0) * 11 * size}) scale(${size})`}
+        >
+          {glyph(0, 0, v.strong)}
+        </g>
       ))}
     </svg>
   );

@@ -36,8 +36,8 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
           </button>
         )}
       </div>
-      <div className="overflow-x-auto">
-        <table className="w-full text-left whitespace-nowrap">
+      <div className="overflow-x-auto print:overflow-visible">
+        <table className="w-full text-left whitespace-nowrap print:text-[10.5px] print:whitespace-normal">
           <thead>
             <tr className="text-[13px] text-soft">
               {[

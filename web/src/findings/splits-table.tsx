@@ -53,8 +53,11 @@ export function SplitsTable({ splits, session, titleOf }: SplitsTableProps) {
           </button>
         )}
       </div>
-      <div className="overflow-x-auto">
-        <table className="w-full text-left whitespace-nowrap" data-testid="splits">
+      <div className="overflow-x-auto print:overflow-visible">
+        <table
+          className="w-full text-left whitespace-nowrap print:text-[10.5px] print:whitespace-normal"
+          data-testid="splits"
+        >
           <thead>
             <tr className="text-[13px] text-soft">
               {[byStretch ? "Stretch" : "Step", ...HEADS].map((head) => (

@@ -48,7 +48,7 @@ export function DayPlot({
             x={left - 6}
             y={y(at) + 4}
             textAnchor="end"
-            fontSize={worded ? 13 : 11.5}
+            fontSize={worded ? 12 : 11.5}
             className={worded ? undefined : "num"}
             fill="var(--soft)"
           >
@@ -56,7 +56,7 @@ export function DayPlot({
           </text>
         </g>
       ))}
-      {mondays(first, last).map((day) => (
+      {mondays(first, last, (width - left) / 70).map((day) => (
         <g key={day}>
           <path d={`M${x(day)} ${foot}v4`} stroke="var(--line)" />
           <text
@@ -82,10 +82,10 @@ function dayNumber(day: string): number {
 }
 
 /** Mondays between two days, so many that their names do not touch. */
-function mondays(first: number, last: number): string[] {
+function mondays(first: number, last: number, most: number): string[] {
   // Day 4 after the epoch's first was a Monday.
   const start = first + ((((4 - first) % 7) + 7) % 7);
-  const weeks = Math.max(1, Math.ceil((last - first) / 7 / 8));
+  const weeks = Math.max(1, Math.ceil((last - first) / 7 / most));
   const found = [];
   for (let day = start; day <= last; day += 7 * weeks) {
     found.push(new Date(day * DAY_MS).toISOString().slice(0, 10));

@@ -176,7 +176,7 @@ function Chooser({ chosen }: { chosen: string }) {
       aria-label="Learner and behaviour"
       value={chosen}
       onChange={(event) => void navigate(`/logbook/${event.target.value}`)}
-      className="h-9 max-w-full rounded border border-line bg-paper px-2 text-[15px] font-semibold"
+      className="h-9 max-w-full rounded border border-line bg-paper px-2 text-[15px] font-semibold print:appearance-none print:border-transparent print:px-0"
     >
       {behaviours.data?.map((behaviour) => (
         <option key={behaviour.id} value={behaviour.id}>

@@ -1,6 +1,7 @@
 import { Numbers } from "../findings/numbers";
 import { ShareRows } from "../findings/share-rows";
 import { percent } from "../ui/times";
+import { useWide } from "../ui/use-wide";
 import type { Book, LogbookOut } from "./book";
 import { DayPlot, shortDay } from "./day-plot";
 import { Section } from "./section";
@@ -26,6 +27,7 @@ export function StairsSection(props: StairsProps) {
   const { landings, steps } = book;
   const keys = stepsOf(props);
   const name = (key: string) => logbook.titles[key] ?? key;
+  const isWide = useWide();
   const now = landings.at(-1)?.approximation;
   const line = (x: (day: string) => number, y: (value: number) => number) =>
     landings
@@ -45,11 +47,11 @@ export function StairsSection(props: StairsProps) {
         <DayPlot
           label={`The step each of ${landings.length} sessions ended on`}
           days={landings.map((l) => l.date)}
-          width={1240}
-          left={190}
+          width={isWide ? 1000 : 420}
+          left={isWide ? 180 : 130}
           worded
           height={40 + 32 * keys.length}
-          lines={keys.map((key, n) => ({ at: n, name: shortened(name(key)) }))}
+          lines={keys.map((key, n) => ({ at: n, name: shortened(name(key), isWide ? 28 : 19) }))}
           up={(n) => (n + 0.5) / Math.max(1, keys.length)}
         >
           {(x, y) => (
@@ -99,8 +101,8 @@ function daysAgo(days: number): string {
   return days === 1 ? "yesterday" : `${days} days ago`;
 }
 
-function shortened(text: string): string {
-  return text.length > 28 ? `${text.slice(0, 27)}…` : text;
+function shortened(text: string, most: number): string {
+  return text.length > most ? `${text.slice(0, most - 1)}…` : text;
 }
 
 /** Success at each step, all sessions together. */

@@ -13,6 +13,8 @@ from typing import Any
 INK, SOFT, LINE, HAIR = "#17262b", "#4f5e64", "#9aa3a5", "#dfe3e3"
 BEHAVIOUR, MARKER, REWARD = "#4453b8", "#b8460e", "#0a6f64"
 WIDTH, LEFT, RIGHT = 640, 34, 10
+#: Rows of rings on either side of the middle before they grow smaller.
+MOST_ROWS = 3
 _FONT = 'font-family="Libertinus Serif, Georgia, serif" font-size="12"'
 
 
@@ -40,11 +42,13 @@ def timing_plot(findings: Mapping[str, Any], on_time_s: float) -> str:
         line = f"M{x(summary['median_low']):.1f} {foot - 5}H{x(summary['median_high']):.1f}"
         parts.append(_path(line, LINE, 4))
     parts.append(_path(f"M{x(summary['median']):.1f} {foot - 11}v11", INK, 2))
-    for rep, row in zip(reps, _rows([x(v) for v in values], 10), strict=True):
+    size, rows = _fitted([x(v) for v in values])
+    for rep, row in zip(reps, rows, strict=True):
         late = rep["timing"] == "late" or rep["behaviour_over"] is True
         parts.append(
-            f'<circle cx="{x(rep["marker_latency_s"]):.1f}" cy="{middle - 11 * row}" r="4.4" '
-            f'fill="{MARKER if late else "#ffffff"}" stroke="{MARKER}" stroke-width="1.9"/>'
+            f'<circle cx="{x(rep["marker_latency_s"]):.1f}" cy="{middle - 11 * size * row:.1f}" '
+            f'r="{4.4 * size:.2f}" fill="{MARKER if late else "#ffffff"}" stroke="{MARKER}" '
+            f'stroke-width="{1.9 * size:.2f}"/>'
         )
     return _svg(108, parts, f"{len(reps)} markers by their distance from the onset")
 
@@ -101,6 +105,18 @@ def _seconds_axis(x: Callable[[float], float], low: float, high: float, foot: in
         name = "begins" if tick == 0 else f"{'+' if at > 0 else '−'}{abs(at):g} s"
         yield _path(f"M{x(at):.1f} {foot}v5", LINE, 1)
         yield _text(x(at), foot + 18, name, anchor)
+
+
+def _fitted(xs: Sequence[float]) -> tuple[float, list[int]]:
+    """The size of the rings, as a share of the usual, and their rows, so that a crowd fits."""
+    rows: list[int] = []
+    size = 1.0
+    while size > 0.15:
+        rows = _rows(xs, 10 * size)
+        if max(map(abs, rows), default=0) * size <= MOST_ROWS:
+            break
+        size *= 0.8
+    return size, rows
 
 
 def _rows(xs: Sequence[float], gap: float) -> list[int]:
