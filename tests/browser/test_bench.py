@@ -8,7 +8,7 @@ import time
 import pytest
 from playwright.sync_api import expect
 
-from .conftest import Bench, code_truth, log_in, shot_film
+from .conftest import Bench, cleaned, code_truth, log_in, shot_film
 
 
 @pytest.fixture(scope="module")
@@ -16,10 +16,14 @@ def shots(tmp_path_factory):
     return shot_film(tmp_path_factory.mktemp("bench"), "thistle.mp4", 10, seed=8)
 
 
-@pytest.fixture
-def film(trainer, shots):
-    """A fresh film with nothing coded."""
+@pytest.fixture(scope="module")
+def taken_in(trainer, shots):
     return trainer.settled(trainer.upload(shots)["id"])
+
+
+@pytest.fixture
+def film(trainer, taken_in):
+    return cleaned(trainer, taken_in)
 
 
 @pytest.fixture

@@ -147,6 +147,12 @@ def test_a_session_by_hand_is_entered_changed_and_removed(logbook, trainer, kept
     row.get_by_role("button", name="Change").click()
     dialog.get_by_role("button", name="Remove").click()
     expect(row).to_have_count(0)
+    logbook.get_by_role("button", name="Undo").click()
+    expect(row).to_contain_text("4.0 a minute")
+    expect(row).to_contain_text("no battery")
+    row.get_by_role("button", name="Change").click()
+    dialog.get_by_role("button", name="Remove").click()
+    expect(row).to_have_count(0)
     assert len(trainer.ask("GET", f"/api/logbook/{kept}").json()["sessions"]) == 4
 
 

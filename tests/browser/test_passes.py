@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import re
 from itertools import pairwise
 
@@ -11,7 +10,7 @@ from playwright.sync_api import expect
 
 from frequens.media.frames import index_frames
 
-from .conftest import code_truth, shot_film, truth_of
+from .conftest import cleaned, code_truth, shot_film, truth_of
 
 
 @pytest.fixture(scope="module")
@@ -26,16 +25,7 @@ def taken_in(trainer, shot):
 
 @pytest.fixture
 def film(trainer, taken_in):
-    """The film with nothing coded: what a test before marked is taken back."""
-    path = f"/api/sessions/{taken_in['session_id']}/edits"
-    said = trainer.ask("GET", path).json()
-    marks = {e["body"]["event"]["id"] for e in said["edits"] if e["body"]["op"] == "put"}
-    bodies = [{"op": "drop", "id": mark} for mark in marks]
-    bodies.append({"op": "facts", "set": {"av_offset_s": 0, "start_s": None, "end_s": None}})
-    clean = [{"client_id": os.urandom(8).hex(), "body": body} for body in bodies]
-    answer = trainer.ask("POST", path, json={"edits": clean}).json()
-    assert not answer["refused"]
-    return taken_in | {"after": answer["seq"]}
+    return cleaned(trainer, taken_in)
 
 
 @pytest.fixture

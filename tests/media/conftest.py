@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -10,9 +9,6 @@ from pathlib import Path
 import pytest
 
 from frequens.media.camera import FilmOptions, Script, script_session, shoot
-
-# librosa would compile for a minute what is then used for a second.
-os.environ.setdefault("NUMBA_DISABLE_JIT", "1")
 
 LENGTH_S = 6.0
 SMALL = {"width": 320, "height": 180, "numbered": True, "noise": 0.0, "key_frame_every": 30}

@@ -5,6 +5,8 @@ from __future__ import annotations
 import datetime as dt
 
 import pytest
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
 
 from frequens.core import measure
 from frequens.server.reviews.folding import session_record
@@ -169,3 +171,31 @@ def test_a_note_or_fact_that_cannot_be_is_refused(wren, coded, body, fault):
     edit = {"client_id": "x", "body": body}
     said = sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [edit]})[1]
     assert fault in said["refused"]["x"][0]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_sessions_from_before_get_what_lists_show():
+    executor = MigrationExecutor(connection)
+    before = [("reviews", "0002_trainingsession_plan_version_measured")]
+    now = executor.loader.graph.leaf_nodes()
+    try:
+        executor.migrate(before)
+        old = executor.loader.project_state(before).apps
+        workspace = old.get_model("workspaces", "Workspace").objects.create(name="Upper Meadow")
+        session = old.get_model("reviews", "TrainingSession").objects.create(workspace=workspace)
+        bodies = [
+            {"op": "put", "event": {"id": "a"}},
+            {"op": "put", "event": {"id": "b"}},
+            {"op": "drop", "id": "a"},
+            {"op": "facts", "set": {"learner": "Pepper", "start_s": 1}},
+        ]
+        for n, body in enumerate(bodies):
+            session.edits.create(client_id=str(n), body=body)
+        executor = MigrationExecutor(connection)
+        executor.migrate(now)
+        found = TrainingSession.objects.get(pk=session.pk)
+        assert found.listed == {"learner": "Pepper", "marks": 1}
+        assert found.learner_now == "Pepper"
+    finally:
+        executor = MigrationExecutor(connection)
+        executor.migrate(now)

@@ -115,7 +115,7 @@ interface Measured {
   seq: number;
   findings: Findings | null;
   faults: string[];
-  sentence: { verdict: string; text: string } | null;
+  sentence: { verdict: string; text: string; then?: string | null } | null;
 }
 
 /** Findings that came with the answer to an edit: shown at once, if nothing newer is. */

@@ -1751,7 +1751,8 @@ export interface components {
         /**
          * LoggedOut
          * @description One session in the list. `verdict` and `sentence` are None for counts entered by hand
-         *     and for marks that cannot be measured; `then` is what the rule said where a limit ended it.
+         *     and for marks that cannot be measured; `then` is what the rule said where a limit ended it;
+         *     `counts` are those entered by hand.
          *
          *     Times in minutes and seconds, `per_min` reinforcements a minute.
          */
@@ -1769,8 +1770,10 @@ export interface components {
             tags: string[];
             /** By Hand */
             by_hand: boolean;
-            /** Note */
-            note: string;
+            /** Counts */
+            counts: {
+                [key: string]: unknown;
+            } | null;
             /** Has Film */
             has_film: boolean;
             /** Verdict */

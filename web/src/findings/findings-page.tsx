@@ -46,6 +46,7 @@ export function FindingsPage() {
             session={session.data}
             findings={measured.data.findings}
             headline={measured.data.sentence?.text ?? ""}
+            then={measured.data.sentence?.then ?? null}
           />
         ) : (
           <p role="alert">These marks cannot be measured: {measured.data.faults.join("; ")}</p>
@@ -60,9 +61,10 @@ interface WholeProps {
   findings: Findings;
   /** What to do, in one sentence. */
   headline: string;
+  then: string | null;
 }
 
-function Whole({ session, findings, headline }: WholeProps) {
+function Whole({ session, findings, headline, then }: WholeProps) {
   const [search, setSearch] = useSearchParams();
   const titleOf = (key: string | null) => titleOfStep(session.plan, key);
   const wanted = search.get("reps");
@@ -75,6 +77,19 @@ function Whole({ session, findings, headline }: WholeProps) {
     next.delete("reps");
     setSearch(next, { preventScrollReset: true });
   };
+  if (session.by_hand) {
+    return (
+      <>
+        <h1 className="text-[30px] leading-tight">This session was counted by hand.</h1>
+        <p className="mt-2 text-soft">
+          Without marks there is nothing to find in it; its counts stand in the logbook.
+        </p>
+        <Link className="mt-4 inline-block underline" to={`/logbook/${session.behaviour_id ?? ""}`}>
+          To the logbook
+        </Link>
+      </>
+    );
+  }
   if (findings.counts.attempts === 0) {
     return (
       <>
@@ -108,6 +123,7 @@ function Whole({ session, findings, headline }: WholeProps) {
       {findings.advice && (
         <Judgement
           advice={findings.advice}
+          then={then}
           step={titleOf(findings.splits.segments.at(-1)?.approximation ?? null)}
         />
       )}

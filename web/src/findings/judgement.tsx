@@ -24,8 +24,23 @@ const HOLDS: Record<string, string> = {
   moving: "hold, the criterion has not moved up",
 };
 
+/** What the rule said where a limit ended the session. */
+const NEXT_TIME: Record<string, string> = {
+  raise: "next time: raise",
+  hold: "next time: hold",
+  lower: "next time: one step back",
+  timing: "next time: the marker's timing first",
+};
+
+interface JudgementProps {
+  advice: Advice;
+  step: string;
+  /** What the rule said where a limit of the plan ended the session. */
+  then: string | null;
+}
+
 /** What to do at the step in force: the word first, then why, then what others would say. */
-export function Judgement({ advice, step }: { advice: Advice; step: string }) {
+export function Judgement({ advice, step, then }: JudgementProps) {
   const others = Object.entries(advice.other_rules) as [School, Decision][];
   return (
     <section
@@ -39,6 +54,7 @@ export function Judgement({ advice, step }: { advice: Advice; step: string }) {
         <p className="text-[31px] leading-tight" data-testid="decision">
           {WORDS[advice.decision]}
         </p>
+        {then && <p className="text-[16px]">{NEXT_TIME[then] ?? then}</p>}
       </div>
       <div>
         <ul className="max-w-[75ch] space-y-1.5">

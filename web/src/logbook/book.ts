@@ -102,3 +102,9 @@ export const VERDICT_WORDS: Record<string, string> = {
 export function verdictOf(session: Logged): string | null {
   return session.then ?? session.verdict ?? null;
 }
+
+/** What was written beside counts entered by hand. */
+export function noteOf(session: Logged): string {
+  const note = session.counts?.["note"];
+  return typeof note === "string" ? note : "";
+}

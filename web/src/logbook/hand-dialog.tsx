@@ -7,7 +7,7 @@ import { useMe } from "../api/queries";
 import { Button } from "../ui/button";
 import { textOf } from "../ui/forms";
 import { useNotice } from "../ui/notice";
-import type { Logged, LogbookOut } from "./book";
+import { noteOf, type Logged, type LogbookOut } from "./book";
 import { logbookKey } from "./queries";
 
 interface HandDialogProps {
@@ -25,6 +25,9 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
   const me = useMe();
   const tell = useNotice();
   const [faults, setFaults] = useState<string[]>([]);
+
+  const refresh = () =>
+    void client.invalidateQueries({ queryKey: logbookKey(logbook.behaviour_id) });
 
   const keep = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -66,7 +69,7 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
       );
       return;
     }
-    void client.invalidateQueries({ queryKey: logbookKey(logbook.behaviour_id) });
+    refresh();
     onClose();
   };
 
@@ -75,11 +78,37 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
     const answer = await api.DELETE("/api/sessions/{session_id}", {
       params: { path: { session_id: session.session_id } },
     });
-    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
-    void client.invalidateQueries({ queryKey: logbookKey(logbook.behaviour_id) });
+    refresh();
     onClose();
+    if (!answer.response.ok) {
+      tell(faultsOf(answer.error, answer.response.status).join(" "));
+      return;
+    }
+    tell("The session counted by hand is removed.", {
+      label: "Undo",
+      run: () => void bringBack(session),
+    });
   };
 
+  /** What was removed, entered again as it stood. */
+  const bringBack = async (gone: Logged) => {
+    const answer = await api.POST("/api/logbook/{behaviour_id}/by-hand", {
+      params: { path: { behaviour_id: logbook.behaviour_id } },
+      body: {
+        date: gone.date ?? "",
+        trainer: gone.trainer,
+        tags: gone.tags,
+        counts: gone.counts ?? {},
+      },
+    });
+    if (!answer.data) tell(faultsOf(answer.error, answer.response.status).join(" "));
+    refresh();
+  };
+
+  const counted = (name: string): number | null => {
+    const value = session?.counts?.[name];
+    return typeof value === "number" ? value : null;
+  };
   const count = (name: string, label: string, value: number | null, step = 1) => (
     <Line label={label}>
       <input
@@ -137,15 +166,15 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
                 ))}
               </select>
             </Line>
-            {count("minutes", "Minutes", session?.minutes ?? null, 0.1)}
-            {count("reps", "Reps", session?.attempts ?? null)}
-            {count("met", "of them fit", session && session.judged > 0 ? session.met : null)}
-            {count("reinforcements", "Rewarded", rewarded(session))}
+            {count("minutes", "Minutes", counted("minutes"), 0.1)}
+            {count("reps", "Reps", counted("reps"))}
+            {count("met", "of them fit", counted("met"))}
+            {count("reinforcements", "Rewarded", counted("reinforcements"))}
             <Line label="Note">
               <input
                 name="note"
                 maxLength={400}
-                defaultValue={session?.note ?? ""}
+                defaultValue={session ? noteOf(session) : ""}
                 className={`${FIELD} w-full`}
               />
             </Line>
@@ -172,11 +201,6 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
       </Dialog.Portal>
     </Dialog.Root>
   );
-}
-
-function rewarded(session: Logged | null): number | null {
-  if (session?.per_min == null || session.minutes === null) return null;
-  return Math.round(session.per_min * session.minutes);
 }
 
 /** A fault of the core's with the field's own name. */

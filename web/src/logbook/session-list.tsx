@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { counted, latency } from "../ui/times";
 import { day } from "../ui/words";
-import { VERDICT_WORDS, verdictOf, type Logged, type LogbookOut } from "./book";
+import { noteOf, VERDICT_WORDS, verdictOf, type Logged, type LogbookOut } from "./book";
 import { Tags } from "./tags";
 
 interface SessionListProps {
@@ -87,7 +87,7 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
 }
 
 function textOf(session: Logged, step: string): string {
-  const parts = [session.date, session.trainer, step, session.sentence, session.note];
+  const parts = [session.date, session.trainer, step, session.sentence, noteOf(session)];
   return [...parts, ...session.tags].filter(Boolean).join(" ").toLowerCase();
 }
 
@@ -132,6 +132,7 @@ interface RowProps {
 function Row({ session, step, behaviourId, onHand }: RowProps) {
   const verdict = verdictOf(session);
   const { session_id: id, minutes } = session;
+  const note = noteOf(session);
   return (
     <li
       data-session={id}
@@ -153,7 +154,7 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
             <span className="rounded border border-dashed border-soft px-1.5 text-[13px]">
               by hand
             </span>{" "}
-            {step} {session.note && <span className="text-soft">· {session.note}</span>}
+            {step} {note && <span className="text-soft">· {note}</span>}
           </>
         ) : (
           <Link to={`/sessions/${id}/findings`} className="hover:underline">

@@ -95,7 +95,7 @@ def _row(page: Page) -> LoggedOut:
         trainer=session.trainer_now,
         tags=session.listed.get("tags", []),
         by_hand=session.by_hand is not None,
-        note=(session.by_hand or {}).get("note", ""),
+        counts=session.by_hand,
         has_film=any(film.has_index for film in session.films.all()),
         verdict=said.get("verdict"),
         then=said.get("then"),

@@ -11,7 +11,8 @@ from ninja import Field, Schema
 
 class LoggedOut(Schema):
     """One session in the list. `verdict` and `sentence` are None for counts entered by hand
-    and for marks that cannot be measured; `then` is what the rule said where a limit ended it.
+    and for marks that cannot be measured; `then` is what the rule said where a limit ended it;
+    `counts` are those entered by hand.
 
     Times in minutes and seconds, `per_min` reinforcements a minute.
     """
@@ -21,7 +22,7 @@ class LoggedOut(Schema):
     trainer: str
     tags: list[str]
     by_hand: bool
-    note: str
+    counts: dict[str, Any] | None
     has_film: bool
     verdict: str | None
     then: str | None

@@ -45,7 +45,7 @@ _SUMMARY = (
 )  # fmt: skip
 _LOGGED = (
     "date", "trainer", "by_hand", "step", "minutes", "attempts", "judged", "met", "per_min",
-    "marker_latency_s", "reward_latency_s", "verdict", "then", "sentence", "note",
+    "marker_latency_s", "reward_latency_s", "verdict", "then", "sentence",
 )  # fmt: skip
 
 
@@ -124,10 +124,15 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
     """Every table of a behaviour's logbook; days as ISO dates."""
     book = logbook.book
     sessions = [
-        (*(_plain(getattr(s, k)) for k in _LOGGED), ", ".join(s.tags)) for s in logbook.sessions
+        (
+            *(_plain(getattr(s, k)) for k in _LOGGED),
+            (s.counts or {}).get("note"),
+            ", ".join(s.tags),
+        )
+        for s in logbook.sessions
     ]
     return [
-        Table("sessions", (*_LOGGED, "tags"), sessions),
+        Table("sessions", (*_LOGGED, "note", "tags"), sessions),
         Table(
             "weeks",
             ("monday", "sessions", "minutes", "minutes_cap", "reps", "reps_cap", "over_cap"),

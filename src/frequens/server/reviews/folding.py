@@ -281,6 +281,6 @@ def _list(session: TrainingSession) -> None:
     state = fold(session)
     listed = {key: state.facts[key] for key in LISTED if state.facts.get(key)}
     listed["marks"] = len(state.events)
-    if listed != session.listed:
-        session.listed = listed
-        session.save(update_fields=["listed"])
+    session.listed = listed
+    # Whatever this copy of the session knew before: another may have written since.
+    session.save(update_fields=["listed"])
