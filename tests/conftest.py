@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import os
 import shutil
 from collections.abc import Callable
-
-# Before anything imports it: librosa would compile for a minute what is used for a second.
-os.environ.setdefault("NUMBA_DISABLE_JIT", "1")
 
 import hypothesis
 import pytest
