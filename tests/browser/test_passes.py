@@ -14,6 +14,12 @@ from .conftest import cleaned, code_truth, shot_film, truth_of
 
 
 @pytest.fixture(scope="module")
+def house(own_house):
+    """Own keys and an own lag, set here, would hold for every other file too."""
+    return own_house
+
+
+@pytest.fixture(scope="module")
 def shot(tmp_path_factory):
     return shot_film(tmp_path_factory.mktemp("passes"), "bell.mp4", 12, seed=21)
 
