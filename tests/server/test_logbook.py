@@ -87,6 +87,14 @@ def test_counts_that_cannot_be_are_refused_and_nothing_is_kept(wren, bell):
     assert not TrainingSession.objects.exists()
 
 
+def test_a_tag_that_cannot_be_is_refused_with_the_counts_it_came_with(wren, bell):
+    long = by_hand(tags=["barn", "x" * 41])
+    status, said = sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", long)
+    assert status == 422
+    assert said["faults"][0].startswith("set.tags[1]")
+    assert not TrainingSession.objects.exists()
+
+
 def test_tags_are_set_and_an_empty_one_is_refused(wren, bell, coded):
     path = f"/api/logbook/tags/{coded.pk}"
     assert sent(wren, "PUT", path, {"tags": ["windy", "barn"]})[0] == 204

@@ -55,7 +55,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
     reward, reach = reward_latencies(reps), reach_leads(reps)
     pause, dry, seen = pauses(reps), dry_spells(reps), signs(reps)
     segments = segments_of(reps)
-    help_given = prompts(reps)
+    help_given, fell = prompts(reps), caught_by(reps)
     found: dict[str, Any] = plain(
         {
             "training_time_s": seconds(reps.clock.total),
@@ -63,7 +63,7 @@ def measure(record: SessionRecord) -> dict[str, Any]:
             "marker_latency_s": marker_latencies(timed),
             "timing_error_s": timing_errors(timed),
             "timing": timing_counts(timed),
-            "caught": caught(reps),
+            "caught": caught(fell),
             "reward_latency_s": {
                 **plain(reward.summary),
                 "over_limit": reward.over_limit,
@@ -101,11 +101,11 @@ def measure(record: SessionRecord) -> dict[str, Any]:
                 advice(Evidence(reps, segments[-1], reach, pause, seen, dry)) if segments else None
             ),
             "loose": _loose(reps),
-            "moments": _moments(reps),
+            "moments": _moments(reps, fell),
         }
     )
     # Plain already, and by far the longest part.
-    found["reps"] = _rep_rows(reps, timed, segments)
+    found["reps"] = _rep_rows(reps, timed, segments, fell)
     return found
 
 
@@ -152,10 +152,11 @@ def _counts(reps: Reps) -> Mapping[str, int]:
 class _Beside:
     """What stands beside a rep besides its own marks, by the ids of its marks."""
 
-    def __init__(self, reps: Reps, segments: Sequence[Segment]):
-        self.caught = caught_by(reps)
-        self.leads = {m.id: seconds(m.best - reach.best) for m, reach in reach_pairs(reps)}
-        self.hand_first = {m.id: hand_first(m, reach) for m, reach in reach_pairs(reps)}
+    def __init__(self, reps: Reps, segments: Sequence[Segment], fell: Mapping[str, str]):
+        self.caught = fell
+        reaches = reach_pairs(reps)
+        self.leads = {m.id: seconds(m.best - reach.best) for m, reach in reaches}
+        self.hand_first = {m.id: hand_first(m, reach) for m, reach in reaches}
         self.reward_limit = ticks(reps.record.settings.reward_limit_s)
         self.stretch = {
             attempt.onset.id: place
@@ -173,10 +174,13 @@ class _Beside:
 
 
 def _rep_rows(
-    reps: Reps, timed: Sequence[TimedAttempt], segments: Sequence[Segment]
+    reps: Reps,
+    timed: Sequence[TimedAttempt],
+    segments: Sequence[Segment],
+    fell: Mapping[str, str],
 ) -> list[dict[str, Any]]:
     uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
-    beside = _Beside(reps, segments)
+    beside = _Beside(reps, segments, fell)
     return [_rep_row(t, uses.get(t.attempt.onset.id), beside) for t in timed]
 
 
@@ -246,23 +250,21 @@ def _loose(reps: Reps) -> Mapping[str, list[str]]:
 _MOMENTS = ("other_behaviour", "sign", "criterion", "cue", "no_cue_window", "off_task_start")
 
 
-def _moments(reps: Reps) -> list[dict[str, Any]]:
+def _moments(reps: Reps, fell: Mapping[str, str]) -> list[dict[str, Any]]:
     """What is no rep and yet is counted: each with its instant, so that it opens its frames.
 
     Markers on no rep say what they fell on, rewards without a marker stand among them.
     """
-    orphans = [u.marker.id for u in reps.uses if u.is_orphan]
-    by_marker = caught_by(reps) if orphans else {}
-    fell = {marker: by_marker.get(marker) for marker in orphans}
+    orphans = {u.marker.id: fell.get(u.marker.id) for u in reps.uses if u.is_orphan}
     unmarked = {r.id for r in reps.unmarked_rewards}
     return [
         {
             "id": event.id,
             "kind": event.kind,
             "t_s": _instant(event),
-            "label": fell.get(event.id) or event.approximation or event.label,
+            "label": orphans.get(event.id) or event.approximation or event.label,
             "severity": event.severity,
         }
         for event in reps.record.ordered
-        if event.kind in _MOMENTS or event.id in fell or event.id in unmarked
+        if event.kind in _MOMENTS or event.id in orphans or event.id in unmarked
     ]

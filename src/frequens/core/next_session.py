@@ -13,7 +13,7 @@ from typing import Any
 from .planning.preparing import placement_budget, prepare_rewards
 from .planning.schedules import FIRST_SESSION_S
 from .sentence import Findings, Sentence, missed_markers, sentence
-from .shaping import Learner, remarks
+from .shaping import Learner, remarks, steps_in_use
 
 Plan = Mapping[str, Any]
 #: A usual session where the plan sets no limit, seconds (common practice: 2 to 3 min).
@@ -57,7 +57,7 @@ def next_session(
     day_kj: float | None = None,
 ) -> NextSession:
     """The card after a session with these findings, under a `frequens-plan` document."""
-    steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
+    steps = steps_in_use(plan)
     titles = {s["key"]: s.get("title") or s["key"] for s in steps}
     why = sentence(findings, lambda key: titles.get(key or "", key or "this step"))
     codes = _codes(findings)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -174,10 +174,10 @@ def hand_first(marker: Event, reach: Event) -> bool:
     return seconds(marker.best - reach.best) > 2 * uncertainty_of_difference(marker, reach)
 
 
-def caught(reps: Reps) -> dict[str, int]:
-    """What each event marker fell on, repeats aside, as counts by name."""
+def caught(fell: Mapping[str, str]) -> dict[str, int]:
+    """What the event markers fell on, as `caught_by` says, as counts by name."""
     counts: Counter[str] = Counter(target=0, before_onset=0, after_offset=0, nothing_coded=0)
-    counts.update(caught_by(reps).values())
+    counts.update(fell.values())
     return dict(counts)
 
 

@@ -1739,8 +1739,6 @@ export interface components {
             };
             /** Session Cap S */
             session_cap_s: number | null;
-            /** Rep Cap */
-            rep_cap: number | null;
             /** Book */
             book: {
                 [key: string]: unknown;
@@ -1774,8 +1772,6 @@ export interface components {
             counts: {
                 [key: string]: unknown;
             } | null;
-            /** Has Film */
-            has_film: boolean;
             /** Verdict */
             verdict: string | null;
             /** Then */

@@ -168,12 +168,17 @@ def _check_keys(reading: Reading, plan: Mapping[str, Any]) -> None:
         reading.fault("cue.from_step", f"not in the plan: {cue['from_step']!r}")
 
 
+def steps_in_use(plan: Mapping[str, Any]) -> list[Mapping[str, Any]]:
+    """The steps that are not retired, from the bottom."""
+    return [s for s in plan.get("approximations", []) if not s.get("retired")]
+
+
 def session_plan(plan: Mapping[str, Any]) -> dict[str, Any]:
     """The `plan` of a `frequens-session` document filmed under this one.
 
     Retired steps are left out, and a fallback to one of them too.
     """
-    steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
+    steps = steps_in_use(plan)
     keys = {step["key"] for step in steps}
     wanted = ("key", "title", "mark_at", "hold_s", "fallback")
     made: dict[str, Any] = {

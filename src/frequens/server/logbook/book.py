@@ -12,6 +12,8 @@ from django.utils import timezone
 
 from frequens.core.findings import plain
 from frequens.core.logbook import Logged, findings_by_hand, logbook, read_hand_counts
+from frequens.core.reading import InvalidDocument
+from frequens.core.shaping import steps_in_use
 
 from ..plans.models import Behaviour
 from ..reviews.folding import append_edits
@@ -32,7 +34,7 @@ class Page:
 def pages_of(behaviour: Behaviour) -> list[Page]:
     """The behaviour's sessions that are coded or counted, newest first."""
     found = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
-    pages = [_page(s) for s in found.prefetch_related("films") if s.marks or s.by_hand]
+    pages = [_page(s) for s in found if s.marks or s.by_hand]
     # Equal days keep the order of the sessions, newest first.
     return sorted(pages, key=lambda p: str(p.session.date_now or ""), reverse=True)
 
@@ -48,7 +50,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
     """The whole logbook of a behaviour as of today."""
     pages = pages_of(behaviour)
     plan = behaviour.current.document
-    steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
+    steps = steps_in_use(plan)
     book = logbook(
         [
             Logged(str(p.session.pk), day, p.findings, p.session.by_hand is not None)
@@ -66,7 +68,6 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         order=[s["key"] for s in steps],
         titles=_titles(behaviour),
         session_cap_s=plan.get("session_cap_s"),
-        rep_cap=plan.get("rep_cap"),
         book=plain(book),
         sessions=[_row(page) for page in pages],
     )
@@ -96,7 +97,6 @@ def _row(page: Page) -> LoggedOut:
         tags=session.listed.get("tags", []),
         by_hand=session.by_hand is not None,
         counts=session.by_hand,
-        has_film=any(film.has_index for film in session.films.all()),
         verdict=said.get("verdict"),
         then=said.get("then"),
         sentence=said.get("text"),
@@ -143,7 +143,9 @@ def change_by_hand(session: TrainingSession, sent: ByHandIn, author: Any) -> Non
     set_tags(session, sent.tags, author)
 
 
-def set_tags(session: TrainingSession, tags: list[str], author: Any) -> dict[str, list[str]]:
-    """Give a session these tags; returns what was refused, by edit."""
+def set_tags(session: TrainingSession, tags: list[str], author: Any) -> None:
+    """Give a session these tags. Raises InvalidDocument for one that cannot be."""
     edit = {"op": "facts", "set": {"tags": tags}}
-    return append_edits(session, [(uuid.uuid4().hex, edit)], author)[1]
+    _, refused = append_edits(session, [(uuid.uuid4().hex, edit)], author)
+    if refused:
+        raise InvalidDocument([fault for faults in refused.values() for fault in faults])

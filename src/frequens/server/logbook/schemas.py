@@ -23,7 +23,6 @@ class LoggedOut(Schema):
     tags: list[str]
     by_hand: bool
     counts: dict[str, Any] | None
-    has_film: bool
     verdict: str | None
     then: str | None
     sentence: str | None
@@ -50,7 +49,6 @@ class LogbookOut(Schema):
     order: list[str]
     titles: dict[str, str]
     session_cap_s: float | None
-    rep_cap: int | None
     book: dict[str, Any]
     sessions: list[LoggedOut]
 

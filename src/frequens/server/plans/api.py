@@ -13,7 +13,7 @@ from django.utils import timezone
 from ninja import Router, Status
 
 from frequens.core.reading import InvalidDocument
-from frequens.core.shaping import STARTERS, read_shaping_plan, remarks
+from frequens.core.shaping import STARTERS, read_shaping_plan, remarks, steps_in_use
 from frequens.core.shaping.document import FORMAT, VERSION
 
 from ..reviews.models import TrainingSession
@@ -246,7 +246,7 @@ def calculate_(request: HttpRequest, name: str, sent: ArgumentsIn) -> Any:
 
 
 def _in_use(document: dict[str, Any]) -> int:
-    return sum(not step.get("retired") for step in document.get("approximations", []))
+    return len(steps_in_use(document))
 
 
 def _plan_out(version: PlanVersion) -> PlanOut:

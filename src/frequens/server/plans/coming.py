@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
 from icalendar import Calendar, Event
 
 from frequens.core.next_session import next_session
+from frequens.core.shaping import steps_in_use
 
 from ..reviews.folding import fold, plan_of
 from ..reviews.measured import measured, titles_of
@@ -18,12 +20,15 @@ from ..reviews.models import TrainingSession
 USUAL_HOUR = 17
 
 
-def card_of(session: TrainingSession) -> dict[str, Any] | None:
+def card_of(
+    session: TrainingSession, findings: Mapping[str, Any] | None = None
+) -> dict[str, Any] | None:
     """The card after this session; None while its marks cannot be measured.
 
-    Values are the rule's, `changed` what the trainer set instead, `titles` name the steps.
+    `findings` for whoever has them already. Values are the rule's, `changed` what the trainer
+    set instead, `titles` name the steps.
     """
-    found = measured(session, keep=True).findings
+    found = findings or measured(session, keep=True).findings
     if found is None:
         return None
     state = fold(session)
@@ -39,7 +44,7 @@ def card_of(session: TrainingSession) -> dict[str, Any] | None:
             day_kj=learner.day_kj if learner else None,
         )
     )
-    steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
+    steps = steps_in_use(plan)
     return {
         **card,
         "changed": state.facts.get("next_session") or {},

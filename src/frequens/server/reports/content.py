@@ -6,6 +6,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from frequens.core.advice import counted
+from frequens.core.shaping import steps_in_use
+
 from ..plans.coming import card_of, lines_of
 from ..reviews.folding import fold, plan_of
 from ..reviews.measured import measured, titles_of
@@ -16,7 +19,6 @@ from .words import (
     WAYS,
     between,
     clock,
-    counted,
     latency,
     long_day,
     mark_at_words,
@@ -75,7 +77,7 @@ def report_of(session: TrainingSession) -> Report | None:
     )
     title_of = titles_of(plan)
     chosen: Mapping[str, Any] = state.facts.get("report") or {}
-    card = card_of(session)
+    card = card_of(session, findings)
     who = [session.learner_now, session.behaviour_now]
     trainer = f"trained by {session.trainer_now}" if session.trainer_now else ""
     counts = findings["counts"]
@@ -136,7 +138,7 @@ def _how(plan: Mapping[str, Any]) -> str:
 
 def _steps(plan: Mapping[str, Any], findings: Mapping[str, Any]) -> list[list[str]]:
     """Steps from the bottom: number, name, criterion, when the marker falls, whether worked."""
-    steps = [s for s in plan.get("approximations", []) if not s.get("retired")]
+    steps = steps_in_use(plan)
     worked = {s["approximation"] for s in findings["splits"]["approximations"] if s["attempts"]}
     rows = [
         [
@@ -280,9 +282,9 @@ def _method(findings: Mapping[str, Any]) -> list[str]:
             f"distance is therefore sure to about ±{max(1, round(1000 * source))} ms."
         )
     said.append(
-        f"{counted(findings['counts']['attempts'], 'rep')} are a small sample: “could be” gives "
-        "what else would have been likely under the same teaching (95 % intervals: shares by "
-        "Wilson, rates by Garwood, middles by order statistics)."
+        f"With {counted(findings['counts']['attempts'], 'rep')}, “could be” gives what else "
+        "would have been likely under the same teaching (95 % intervals: shares by Wilson, rates "
+        "by Garwood, middles by order statistics)."
     )
     said.append(
         "“Fits” is the reviewer's judgement against the criterion in the plan. Nothing here "

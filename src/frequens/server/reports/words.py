@@ -53,10 +53,6 @@ def long_day(date: dt.date | None) -> str:
     return f"{date.day} {date:%B %Y}" if date else ""
 
 
-def counted(n: int, one: str) -> str:
-    return f"{n} {one}" if n == 1 else f"{n} {one}s"
-
-
 def rule_words(rule: Mapping[str, Any] | None) -> str:
     """The plan's rule for moving on, in one sentence; empty without one."""
     if not rule:

@@ -6,7 +6,6 @@ import json
 import uuid
 from typing import Any, Literal
 
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
@@ -84,10 +83,9 @@ def edits(request: HttpRequest, session_id: uuid.UUID, after: int = 0) -> EditsO
 def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     """Append changes. None is taken twice; those that cannot be are refused with their faults."""
     found = _owned(request, session_id)
-    with transaction.atomic():
-        taken, refused = append_edits(
-            found, ((edit.client_id, edit.body) for edit in sent.edits), request.user
-        )
+    taken, refused = append_edits(
+        found, ((edit.client_id, edit.body) for edit in sent.edits), request.user
+    )
     answer = _edits_after(found, sent.after)
     answer.taken, answer.refused = taken, refused
     if not sent.findings:

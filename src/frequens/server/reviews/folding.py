@@ -8,6 +8,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from django.db import transaction
+
 from frequens.core import Event, InvalidSession, SessionRecord, read_session
 from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import FORMAT, VERSION, read_event
@@ -250,6 +252,7 @@ def _check_facts(facts: Any) -> None:
         raise InvalidSession(reading.faults)
 
 
+@transaction.atomic
 def append_edits(
     session: TrainingSession, edits: Iterable[tuple[str, Mapping[str, Any]]], author: Any = None
 ) -> tuple[list[str], dict[str, list[str]]]:
