@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 import datetime as dt
+import io
 import random
 import statistics
 
 import pytest
+from django.core.management import call_command
 
 from frequens.core import SessionRecord, measure
 from frequens.server.demo.filling import fill
 from frequens.server.demo.simulation import Animal, Hand, Outing, Step, session
 from frequens.server.demo.steading import WEEKS, courses
+from frequens.server.films.models import Film
 from frequens.server.logbook.book import logbook_of
+from frequens.server.management.commands import make_demo
 from frequens.server.plans.drafts import add_version
 from frequens.server.plans.models import Behaviour, Learner
+from frequens.server.reviews.models import TrainingSession
 from frequens.server.workspaces.models import Workspace
 
 TODAY = dt.date(2026, 5, 30)
@@ -87,3 +92,63 @@ def test_what_is_paid_is_learnt_and_a_leap_teaches_nothing_above_it():
     for _ in range(30):
         animal.learn("b", "c")
     assert animal.knows("c") == 0.1
+
+
+@pytest.fixture
+def quick_demo(monkeypatch):
+    """The demo with a film's place taken by a session of its own, and one short course."""
+
+    def film(self, workspace, name, length_s, seed):
+        session = TrainingSession.objects.create(workspace=workspace)
+        return Film.objects.create(
+            workspace=workspace,
+            name=name,
+            origin=Film.Origin.SIMULATED,
+            state=Film.State.READY,
+            session=session,
+        )
+
+    bell = course_of("Thistle")
+    monkeypatch.setattr(make_demo.Command, "_film", film)
+    monkeypatch.setattr(make_demo.Command, "_code", lambda self, film: None)
+    monkeypatch.setattr(make_demo, "courses", lambda: (bell,))
+    return lambda: call_command("make_demo", stdout=io.StringIO())
+
+
+@pytest.mark.django_db
+def test_the_demo_is_made_once_and_never_touches_what_somebody_added(quick_demo):
+    quick_demo()
+    workspace = Workspace.objects.get(name="Saltmarsh Steading")
+    assert Film.objects.count() == 2
+    sessions = TrainingSession.objects.count()
+    # Somebody goes on with it: their own learner, and a film taken away.
+    own = Learner.objects.create(workspace=workspace, name="Sorrel")
+    Film.objects.filter(name__contains="evening").delete()
+    quick_demo()
+    assert Learner.objects.filter(pk=own.pk).exists()
+    assert (Film.objects.count(), TrainingSession.objects.count()) == (1, sessions)
+
+
+@pytest.mark.django_db
+def test_a_demo_broken_off_is_made_anew_and_other_films_stay(quick_demo, monkeypatch):
+    with monkeypatch.context() as patch:
+        patch.setattr(make_demo, "fill", lambda *given: 1 / 0)
+        with pytest.raises(ZeroDivisionError):
+            quick_demo()
+    # The films were there already; of the courses nothing.
+    assert (Film.objects.count(), Learner.objects.count()) == (2, 0)
+    workspace = Workspace.objects.get(name="Saltmarsh Steading")
+    own = Film.objects.create(workspace=workspace, name="mine.mp4", state=Film.State.READY)
+    quick_demo()
+    assert Film.objects.filter(pk=own.pk).exists()
+    assert Film.objects.filter(origin=Film.Origin.SIMULATED).count() == 2
+    assert Learner.objects.count() == 3
+
+
+@pytest.mark.django_db
+def test_sessions_without_a_learner_keep_the_demo_away(quick_demo, make_trainer):
+    make_trainer("wren")
+    workspace = Workspace.objects.get(name="Saltmarsh Steading")
+    TrainingSession.objects.create(workspace=workspace, by_hand={"minutes": 2})
+    quick_demo()
+    assert TrainingSession.objects.count() == 1

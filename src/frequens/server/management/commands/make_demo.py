@@ -30,6 +30,11 @@ from ...workspaces.models import Membership, Workspace
 
 #: Large enough for the bench's stage, small enough to be filmed while one waits.
 SIZE = {"width": 960, "height": 540}
+#: Name, length in seconds and seed of the films: one to look at, one to code.
+FILMS = (
+    ("Thistle, bell rope, evening.mp4", 66.0, 11),
+    ("Thistle, bell rope, next morning.mp4", 20.0, 5),
+)
 #: Kinds the first form of the bench codes, and the change of criterion between them.
 CODED = ("criterion", "onset", "offset", "marker", "reward", "reach")
 
@@ -41,21 +46,36 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         workspace = self._workspace()
-        if Film.objects.filter(workspace=workspace, state=Film.State.READY).exists():
+        if self._is_lived_in(workspace):
             return
-        self._clear(workspace)
+        self._clear_leftovers(workspace)
+        evening, morning = (self._film(workspace, *film) for film in FILMS)
         today = timezone.localdate()
         self.stdout.write("Six weeks of sessions ...")
-        taught = self._courses(workspace, today)
-        bell = taught[0]
-        evening = self._film(workspace, "Thistle, bell rope, evening.mp4", 66, seed=11)
-        self._code(evening)
-        assert evening.session is not None
-        put_under(evening.session, bell.current, None)
-        _say(evening.session, {"date": (today - dt.timedelta(days=1)).isoformat()})
-        morning = self._film(workspace, "Thistle, bell rope, next morning.mp4", 20, seed=5)
-        assert morning.session is not None
-        put_under(morning.session, bell.current, None)
+        # Whole or not at all: that it is there says the next time that the demo is made.
+        with transaction.atomic():
+            bell = self._courses(workspace, today)[0]
+            self._code(evening)
+            for film, date in ((evening, today - dt.timedelta(days=1)), (morning, today)):
+                assert film.session is not None
+                put_under(film.session, bell.current, None)
+                _say(film.session, {"date": date.isoformat()})
+
+    def _is_lived_in(self, workspace: Workspace) -> bool:
+        """Whether anything is there that a demo broken off half-way cannot have left."""
+        if Learner.objects.filter(workspace=workspace).exists():
+            return True
+        sessions = TrainingSession.objects.filter(workspace=workspace)
+        return any(session.marks or session.by_hand for session in sessions)
+
+    def _clear_leftovers(self, workspace: Workspace) -> None:
+        """Remove the films of a demo that was broken off; whatever else is there stays."""
+        names = [name for name, _, _ in FILMS]
+        simulated = Film.objects.filter(workspace=workspace, origin=Film.Origin.SIMULATED)
+        for film in simulated.filter(name__in=names):
+            if film.session is not None:
+                film.session.delete()
+            film.delete()
 
     @transaction.atomic
     def _workspace(self) -> Workspace:
@@ -67,13 +87,6 @@ class Command(BaseCommand):
                 user = users.objects.create_user(name, password=PASSWORD)
             Membership.objects.get_or_create(workspace=workspace, user=user)
         return workspace
-
-    @transaction.atomic
-    def _clear(self, workspace: Workspace) -> None:
-        """What a demo that was broken off has left."""
-        Film.objects.filter(workspace=workspace).delete()
-        TrainingSession.objects.filter(workspace=workspace).delete()
-        Learner.objects.filter(workspace=workspace).delete()
 
     def _courses(self, workspace: Workspace, today: dt.date) -> list[Behaviour]:
         """The learners, what they are taught, and their sessions."""
