@@ -229,6 +229,28 @@ def test_a_limit_ends_the_session_and_the_sentence_still_says_where_it_goes_on(
     assert words in said.text
 
 
+@pytest.mark.parametrize(
+    ("odd", "why"),
+    [
+        ({"hand_first": True}, "the hand moved first"),
+        ({"reward": None}, "no marker was paid"),
+        ({"slower": 2.5}, "the animal came back ever more slowly"),
+    ],
+)
+def test_a_limit_does_not_raise_what_the_guards_would_have_held(odd, why):
+    situation = Situation("++++++++", **odd)
+    said, card = situation.said(rep_cap=8, **EASY), situation.card(rep_cap=8, **EASY)
+    assert (said.verdict, said.then) == ("end", "hold"), why
+    assert card.criterion == "nose", why
+
+
+def test_a_limit_after_a_whole_minute_of_too_little_pay_goes_a_step_back_next_time():
+    situation = Situation("+----+----+----", gap=8)
+    said, card = situation.said(rep_cap=15), situation.card(rep_cap=15)
+    assert (said.verdict, said.then) == ("end", "lower")
+    assert card.criterion == "look"
+
+
 def test_distress_ends_it_without_a_word_of_going_on():
     said = Situation("+++++").sign(3).said(rep_cap=5)
     assert said.then is None

@@ -19,6 +19,7 @@ from frequens.server.logbook.book import logbook_of
 from frequens.server.management.commands import make_demo
 from frequens.server.plans.drafts import add_version
 from frequens.server.plans.models import Behaviour, Learner
+from frequens.server.reviews.measured import measured
 from frequens.server.reviews.models import TrainingSession
 from frequens.server.workspaces.models import Workspace
 
@@ -40,7 +41,7 @@ def course_of(learner, place=0):
 
 @pytest.mark.django_db
 def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_split():
-    behaviour, _ = filled(course_of("Bramble"))
+    behaviour, sessions = filled(course_of("Bramble"))
     assert behaviour.versions.count() == 2
     book = logbook_of(behaviour).book
     landed = [(x["approximation"], x["share"]) for x in book["landings"]]
@@ -48,9 +49,15 @@ def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_s
     assert statistics.mean(hurried) < 0.45
     mended = [share for key, share in landed[12:] if key == "rest"]
     assert statistics.mean(mended) > 0.65
-    # The step that failed is reached again, and holds.
-    assert landed[-1][0] == "hold3"
-    assert landed[-1][1] > statistics.mean(hurried)
+    # Waiting without pay showed in the animal, and stopped showing.
+    signs = [measured(s).findings["signs"]["labels"] for s in sessions]
+    seen = [sum(sign["count"] for sign in labels.values()) for labels in signs]
+    assert sum(seen[6:11]) >= 10
+    assert 5 * sum(seen[13:]) < sum(seen[6:11])
+    # The step that failed is reached again, holds, and is left behind.
+    again = [share for key, share in landed[13:] if key == "hold3"]
+    assert statistics.mean(again) > statistics.mean(hurried) + 0.3
+    assert landed[-1][0] == "hold5"
 
 
 @pytest.mark.django_db

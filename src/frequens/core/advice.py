@@ -37,9 +37,14 @@ class Reason:
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """What to do at the approximation in force, and what the other schools would say."""
+    """What to do at the approximation in force, and what the other schools would say.
+
+    `then` is what rule and guards said before a limit of the plan ended the session: a limit
+    ends the session, not the learning. None where none did, and after distress.
+    """
 
     decision: Verdict
+    then: Verdict | None
     rule: Mapping[str, Any]
     reasons: tuple[Reason, ...]
     other_rules: Mapping[str, Decision]
@@ -65,12 +70,18 @@ def advice(evidence: Evidence) -> Advice:
     said = decision_at_end(reps, segment, rule, rising)
     reasons = [_of_rule(rule, said), *_small_sample(segment)]
     decision: Verdict = said.decision
+    then: Verdict | None = None
     for guard in GUARDS:
         for reason, change in guard(evidence):
             reasons.insert(0, reason)
+            if reason.code in LIMITS and decision != "end":
+                then = decision
             decision = change(decision)
+            if reason.code == "distress":
+                then = None
     return Advice(
         decision,
+        then,
         rule,
         tuple(reasons),
         {
@@ -81,6 +92,8 @@ def advice(evidence: Evidence) -> Advice:
     )
 
 
+#: Reasons that are limits of the plan.
+LIMITS = ("session_cap", "rep_cap")
 Change = Callable[[Verdict], Verdict]
 Guard = Callable[[Evidence], Iterator[tuple[Reason, Change]]]
 

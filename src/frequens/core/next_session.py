@@ -61,7 +61,7 @@ def next_session(
     titles = {s["key"]: s.get("title") or s["key"] for s in steps}
     why = sentence(findings, lambda key: titles.get(key or "", key or "this step"))
     codes = _codes(findings)
-    place = _criterion(why, codes, findings, steps)
+    place = _criterion(why, findings, steps)
     seconds = _seconds(plan, findings, codes)
     reps = plan.get("rep_cap")
     if reps is not None and _tired(codes) < 1:
@@ -94,9 +94,7 @@ def _codes(findings: Findings) -> Mapping[str, Any]:
     return {r["code"]: r["numbers"] for r in advice["reasons"]} if advice else {}
 
 
-def _criterion(
-    why: Sentence, codes: Mapping[str, Any], findings: Findings, steps: Sequence[Plan]
-) -> int | None:
+def _criterion(why: Sentence, findings: Findings, steps: Sequence[Plan]) -> int | None:
     """Which step of the plan comes next, as its place; None for a plan without steps."""
     if not steps:
         return None
@@ -110,11 +108,8 @@ def _criterion(
     below = keys.index(back) if back in keys else max(0, now - 1)
     verdict: str = why.verdict
     if verdict == "end":
-        # A limit ends the session, not the learning: what the rule said still counts.
-        verdict = (
-            "lower" if "distress" in codes or "rule_lower" in codes
-            else "raise" if "rule_raise" in codes else "hold"
-        )  # fmt: skip
+        # A limit ends the session, not the learning; what distresses goes down.
+        verdict = why.then or "lower"
     if verdict == "raise":
         return min(now + 1, len(steps) - 1)
     return below if verdict in ("lower", "split") else now

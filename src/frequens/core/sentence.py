@@ -158,17 +158,12 @@ def _end(findings: Findings, codes: Mapping[str, Any], step: str) -> Sentence:
             f"{n['training_time_s'] / 60:.1f} min, {n['session_cap_s'] / 60:.1f} are the plan's "
             "limit"
         )
-    then: Verdict = "hold"
-    if misses_the_behaviour(findings):
-        then = "timing"
-    elif "rule_raise" in codes:
-        then = "raise"
-    elif "rule_lower" in codes:
-        then = "lower"
+    then: Verdict = "timing" if misses_the_behaviour(findings) else findings["advice"]["then"]
     last = findings["splits"]["segments"][-1]
     after = {
         "raise": f"Next time raise from {step}",
         "lower": f"Next time a step back from {step}",
+        "split": f"Next time {step} in smaller steps",
         "hold": f"Next time {step} again",
         "timing": f"Next time {step} again, and the marker's timing first",
     }[then]

@@ -123,7 +123,7 @@ def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -
             rep += 1
             if marks.events[-1].kind == "reward":
                 paid = now
-            animal.strain = min(1.5, animal.strain + 0.004 * max(0.0, now - paid - 12))
+            animal.strain = min(1.5, animal.strain + 0.03 * max(0.0, now - paid - 9))
             if now > outing.most_s:
                 return sorted(marks.events, key=lambda e: e.t_us)
         if outing.cue is not None:
@@ -154,8 +154,8 @@ def _rep(
     waited = animal.pause_s * (1 + 1.6 * animal.strain) * chance.uniform(0.6, 1.5)
     if animal.offers and chance.random() < 0.08 + 0.3 * animal.strain:
         marks.add("other_behaviour", now + waited * 0.5, label=chance.choice(animal.offers))
-    if animal.shows and chance.random() < 0.55 * max(0.0, animal.strain - 0.25):
-        severity = 2 if animal.strain > 0.9 and chance.random() < 0.3 else 1
+    if animal.shows and chance.random() < animal.strain:
+        severity = 2 if animal.strain > 0.6 and chance.random() < 0.3 else 1
         label = chance.choice(animal.shows)
         marks.add("sign", now + waited * 0.7, label=label, severity=severity)
     if outing.cue is not None:

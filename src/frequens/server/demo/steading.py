@@ -198,7 +198,7 @@ def courses() -> tuple[Course, ...]:
             weekdays=frozenset({1, 2, 4, 6}),
             plans=[(0, _without(_STAND, "rest")), (3, _STAND)],
             animal=Animal(
-                quick=0.08,
+                quick=0.12,
                 pause_s=2.2,
                 known={"step": 0.6, "lift": 0.45, "touch": 0.3, "rest": 0.35},
                 offers=("paws", "noses the pocket"),
