@@ -59,6 +59,7 @@ test-web: web/node_modules/.ready
 	cd web && npm run -s test
 
 test-python: .venv/.ready-dev web/dist/index.html
+	@$(call apt_for,strace,strace)
 	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html

@@ -6,16 +6,31 @@ import sys
 import tempfile
 from pathlib import Path
 
-from . import coding, copying, indexing, measuring, pages, stepping
+from . import (
+    coding,
+    copying,
+    indexing,
+    judging,
+    measuring,
+    pages,
+    patience,
+    reviewers,
+    saving,
+    stepping,
+)
 
 BENCHES = {
     # First, so that the memory it tells is its own.
     "measuring": measuring.run,
+    "judging": judging.run,
     "indexing": indexing.run,
     "copying": copying.run,
     "stepping": stepping.run,
     "coding": coding.run,
     "pages": pages.run,
+    "reviewers": reviewers.run,
+    "patience": patience.run,
+    "saving": saving.run,
 }
 
 

@@ -41,7 +41,7 @@ def run(folder: Path) -> Iterator[str]:
             "tables": f"/api/sessions/{last}/tables.xlsx",
         }
         for name, path in answers.items():
-            first, *times = (_answer(trainer, path) for _ in range(ROUNDS + 1))
+            first, *times = (answer_ms(trainer, path) for _ in range(ROUNDS + 1))
             yield (
                 f"{name:>14}: answered in {median(times):.0f} ms (aim {ANSWER_MS}), "
                 f"the first time in {first:.0f} ms"
@@ -69,7 +69,7 @@ def _fill(trainer: Trainer) -> tuple[str, list[str]]:
     return behaviour, sessions
 
 
-def _answer(trainer: Trainer, path: str) -> float:
+def answer_ms(trainer: Trainer, path: str) -> float:
     began = time.perf_counter()
     answer = trainer.ask("GET", path)
     assert answer.status_code == 200, answer.text

@@ -96,6 +96,24 @@ def conditions(page: Page, house: House) -> None:
     page.evaluate("document.getElementById('placement').scrollIntoView()")
 
 
+def last_findings(page: Page, house: House, name: str, part: str) -> None:
+    """One part of the findings of the behaviour's last session."""
+    behaviour = behaviour_of(house, name)
+    logged = house.trainer().ask("GET", f"/api/logbook/{behaviour}").json()["sessions"]
+    filmed = next(s for s in logged if not s["by_hand"])
+    page.goto(f"{house.url}/sessions/{filmed['session_id']}/findings#{part}")
+    page.locator(f"#{part}").wait_for()
+    page.evaluate(f"document.getElementById('{part}').scrollIntoView()")
+
+
+def cues(page: Page, house: House) -> None:
+    last_findings(page, house, "Disc", "stimulus_control")
+
+
+def stays(page: Page, house: House) -> None:
+    last_findings(page, house, "Stand", "stays")
+
+
 def logbook(page: Page, house: House) -> None:
     page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Hoof')}")
     page.get_by_role("heading", name="The stairs, day by day").wait_for()
@@ -112,6 +130,8 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "bench": bench,
     "findings": findings,
     "conditions": conditions,
+    "cues": cues,
+    "stays": stays,
     "logbook": logbook,
     "report": report,
     "today": today,

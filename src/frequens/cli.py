@@ -1,4 +1,4 @@
-"""The `frequens` command: measures and simulations for scripts."""
+"""The `frequens` command: measures and simulations for scripts, and keeping what there is."""
 
 from __future__ import annotations
 
@@ -11,7 +11,8 @@ from pathlib import Path
 from typing import Any
 
 from .core import InvalidSession, SessionRecord, measure, read_session
-from .core.findings import plain
+from .core.findings import measure_session, plain
+from .core.judging import judge
 
 EXIT_BAD_INPUT = 2
 
@@ -25,6 +26,13 @@ def main(arguments: Sequence[str] | None = None) -> int:
         "file", metavar="FILE", help="a frequens-session file, - for standard input"
     )
     measuring.set_defaults(run=_measure)
+    judging = commands.add_parser(
+        "judge", help="judge the last of one behaviour's sessions and print JSON"
+    )
+    judging.add_argument(
+        "files", metavar="FILE", nargs="+", help="frequens-session files, coded or by hand"
+    )
+    judging.set_defaults(run=_judge)
     agreeing = commands.add_parser(
         "agree", help="compare two people's codings of one film and print JSON"
     )
@@ -33,6 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     agreeing.add_argument("--tolerance", type=float, default=0.2, help="seconds (default 0.2)")
     agreeing.set_defaults(run=_agree)
     _add_simulate(commands)
+    _add_keeping(commands)
     options = parser.parse_args(arguments)
     return int(options.run(options))
 
@@ -40,6 +49,16 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def _measure(options: argparse.Namespace) -> int:
     records, faults = _read_sessions([options.file])
     return _refuse(*faults) if faults else _print(measure(records[0]))
+
+
+def _judge(options: argparse.Namespace) -> int:
+    records, faults = _read_sessions(options.files)
+    if faults:
+        return _refuse(*faults)
+    sessions = [measure_session(record).digest for record in records]
+    # The plan of the latest decides; of equal ones, that of the file given last.
+    when = [(r.session.date or "", r.session.time or "", n) for n, r in enumerate(records)]
+    return _print(plain(judge(sessions, records[max(when)[2]].plan)))
 
 
 def _agree(options: argparse.Namespace) -> int:
@@ -82,7 +101,7 @@ def _read_json(file: str) -> Any:
 
 def _plain(error: Exception) -> str:
     if isinstance(error, OSError):
-        return error.strerror or str(error)
+        return _plain_os(error)
     if isinstance(error, json.JSONDecodeError):
         return f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
     return f"not JSON: {error}"
@@ -92,6 +111,59 @@ def _refuse(*faults: str) -> int:
     for fault in faults:
         print(fault, file=sys.stderr)
     return EXIT_BAD_INPUT
+
+
+def _add_keeping(commands: Any) -> None:
+    saving = commands.add_parser(
+        "backup", help="save everything into one file, also while Frequens runs"
+    )
+    saving.add_argument("file", metavar="FILE", type=Path, help="the file to write")
+    saving.add_argument("--films", action="store_true", help="with the films")
+    saving.set_defaults(run=_backup)
+    restoring = commands.add_parser(
+        "restore", help="put a backup in the place of what is here, while Frequens is stopped"
+    )
+    restoring.add_argument("file", metavar="FILE", type=Path, help="a file `backup` wrote")
+    restoring.set_defaults(run=_restore)
+
+
+def _backup(options: argparse.Namespace) -> int:
+    keeping = _server_keeping()
+    try:
+        size = keeping.back_up(options.file, options.films)
+    except (keeping.BadBackup, OSError) as error:
+        return _refuse(f"{options.file}: {_plain_os(error)}")
+    films = "with" if options.films else "without"
+    print(f"{options.file}: {size / 1e6:.1f} MB, {films} the films")
+    return 0
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from django.core.management.base import CommandError
+
+    keeping = _server_keeping()
+    try:
+        aside = keeping.restore(options.file)
+    except (keeping.BadBackup, CommandError, OSError) as error:
+        return _refuse(f"{options.file}: {_plain_os(error)}")
+    print("Restored." + (f" What was here before lies in {aside.name}/." if aside else ""))
+    return 0
+
+
+def _server_keeping() -> Any:
+    import os
+
+    import django
+
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "frequens.server.settings")
+    django.setup()
+    from .server import keeping
+
+    return keeping
+
+
+def _plain_os(error: Exception) -> str:
+    return (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
 
 
 def _add_simulate(commands: Any) -> None:
@@ -110,7 +182,7 @@ def _add_simulate(commands: Any) -> None:
     simulating.add_argument("--key-frame-every", type=int, default=60, help="frames")
     simulating.add_argument("--start-offset", type=float, default=0.0, help="seconds")
     simulating.add_argument("--rotation", type=int, default=0, choices=(0, 90, 180, 270))
-    simulating.add_argument("--codec", default="h264", choices=("h264", "hevc", "vp9"))
+    simulating.add_argument("--codec", default="h264", choices=("h264", "hevc", "vp9", "av1"))
     simulating.add_argument("--size", default="1280x720", help="width x height as displayed")
     simulating.add_argument("--noise", type=float, default=0.02, help="0 to 1, picture and sound")
     simulating.add_argument(

@@ -5,6 +5,8 @@ from __future__ import annotations
 import base64
 import json
 import os
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from pathlib import Path
 from typing import Any
 
@@ -114,7 +116,10 @@ def shot_film(folder: Path, name: str, length_s: float, seed: int, **options: An
     """A film of the simulated camera with its frame numbers painted in."""
     path = folder / name
     film = FilmOptions(**{"width": 480, "height": 270, "numbered": True, **options})
-    shoot(script_session(length_s, seed), path, film)
+    # In a process of its own, as the house does it: an encoder may leave threads behind with
+    # which no other process can be started any more.
+    with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as camera:
+        camera.submit(shoot, script_session(length_s, seed), path, film).result()
     return path
 
 

@@ -105,7 +105,7 @@ def test_a_chosen_mark_is_nudged_moved_and_removed(bench, trainer, film):
     bench.wait_saved()
     assert findings(trainer, film)["reps"][0]["marker_latency_s"] == pytest.approx(11 / 30)
     page.keyboard.press("Backspace")
-    expect(bench.reps).to_have_attribute("aria-label", "Rep 1, no marker")
+    expect(bench.reps).to_have_attribute("aria-label", "Rep 1, paid without a marker")
     page.keyboard.press("Control+z")
     expect(bench.reps).to_have_attribute("aria-label", re.compile(r"marker \+0\.367 s"))
 

@@ -17,9 +17,15 @@ def findings(measured):
 
 
 @pytest.fixture
-def opened(page, house, coded, measured):
+def judgement(trainer, coded):
+    path = f"/api/sessions/{coded['session_id']}/judgement"
+    return trainer.ask("GET", path).json()["judgement"]
+
+
+@pytest.fixture
+def opened(page, house, coded, judgement):
     page.goto(f"{house.url}/sessions/{coded['session_id']}/findings")
-    expect(page.get_by_role("heading", level=1)).to_have_text(measured["sentence"]["text"])
+    expect(page.get_by_role("heading", level=1)).to_have_text(judgement["headline"])
     return page
 
 
@@ -33,9 +39,10 @@ def section(page, name):
 
 def numbers(part):
     """The table behind a plot, as its rows of texts."""
-    part.get_by_text("In numbers", exact=True).click()
-    expect(part.locator("details tbody tr").first).to_be_visible()
-    rows = part.locator("details tbody tr").all()
+    table = part.locator("details", has=part.page.locator("> summary", has_text="In numbers")).first
+    table.get_by_text("In numbers", exact=True).click()
+    expect(table.locator("tbody tr").first).to_be_visible()
+    rows = table.locator("tbody tr").all()
     return [row.locator("th, td").all_text_contents() for row in rows]
 
 
@@ -45,13 +52,15 @@ def test_the_main_numbers_are_the_cores(opened, findings):
     expect(section(opened, "reward_latency_s")).to_contain_text(signed(reward["median"], 2))
     rate = findings["rates"]["reinforcement_per_min"]
     expect(section(opened, "rates")).to_contain_text(f"{rate['value']:.1f}")
-    expect(section(opened, "rates")).to_contain_text(f"{rate['low']:.1f} to {rate['high']:.1f}")
-    success = findings["success"]
+    pay = findings["certainty"]["pay"]
+    expect(section(opened, "rates")).to_contain_text(f"{pay['low']:.1f} to {pay['high']:.1f}")
+    success, fits = findings["success"], findings["certainty"]["fits"]
     expect(section(opened, "success")).to_contain_text(f"{success['met']} of {success['judged']}")
     expect(section(opened, "success")).to_contain_text(
-        f"{round(success['low'] * 100)} % to {round(success['high'] * 100)} %"
+        f"{round(fits['low'] * 100)} % to {round(fits['high'] * 100)} %"
     )
-    ms = round(findings["sources"]["marker_latency_s"] * 1000)
+    # A standard uncertainty, said as what it leaves open 95 of 100 times.
+    ms = round(findings["sources"]["marker_latency_s"] * 1960)
     expect(section(opened, "marker_latency_s")).to_contain_text(f"±{ms} ms")
 
 
@@ -107,18 +116,29 @@ def test_the_steps_table_is_the_cores_and_opens_its_reps(opened, findings):
     expect(opened.locator("#reps tbody tr")).to_have_count(pooled[0]["attempts"])
 
 
-def test_what_to_do_next_is_the_cores_advice(opened, findings):
-    words = {
-        "raise": "Raise",
-        "hold": "Hold",
-        "lower": "One step back",
-        "split": "A smaller step",
-        "end": "End here",
-    }
-    expect(opened.get_by_test_id("decision")).to_have_text(words[findings["advice"]["decision"]])
-    for reason in findings["advice"]["reasons"]:
-        expect(opened.get_by_text(reason["text"])).to_be_visible()
-    opened.get_by_text("What other schools would say").click()
+def test_what_to_do_next_is_the_cores_judgement(opened, judgement):
+    decision = opened.get_by_test_id("decision")
+    expect(decision).to_have_attribute("data-decision", judgement["decision"])
+    expect(opened.locator(f"p[data-code={judgement['why']['code']}]")).to_have_text(
+        judgement["why"]["text"]
+    )
+    for said in judgement["beside"]:
+        expect(opened.locator(f"li[data-code={said['code']}]")).to_have_text(said["text"])
+    if judgement["hands"]:
+        expect(opened.get_by_test_id("hands")).to_contain_text(judgement["hands"])
+    expect(opened.get_by_test_id("record")).to_contain_text(
+        f"{judgement['record']['judged']} judged rep"
+    )
+
+
+def test_why_opens_the_lines_the_sessions_and_the_schools(opened, judgement):
+    opened.get_by_text("Why?", exact=True).click()
+    lines = opened.get_by_role("list", name="Lines asked").get_by_role("listitem")
+    expect(lines).to_have_count(len(judgement["checked"]) + 1)
+    for line, asked in zip(lines.all(), judgement["checked"], strict=False):
+        expect(line).to_have_text(f"{asked['question']} {asked['found']}")
+    sessions = opened.get_by_role("list", name="Sessions it rests on").get_by_role("listitem")
+    expect(sessions).to_have_count(judgement["record"]["sessions"])
     expect(opened.get_by_text("By a share of the last reps")).to_be_visible()
 
 
@@ -219,10 +239,12 @@ def test_the_numbers_behind_every_plot_are_the_cores(whole, rich):
     assert numbers(section(whole, "cumulative")) == [
         [str(s["count"]), f"{s['t_s']:.3f}", f"{s['training_s']:.3f}"] for s in found["cumulative"]
     ]
-    assert [row[:2] for row in numbers(section(whole, "offered"))] == [
-        ["paws", "1"],
-        ["yawns", "1"],
+    paws = found["offered"]["labels"]["paws"]
+    halves = [str(paws["first_half"]), str(paws["second_half"])]
+    assert [[*row[:2], *row[3:]] for row in numbers(section(whole, "offered"))] == [
+        ["paws", "1", *halves, f"{paws['p']:.3f}"]
     ]
+    assert [row[:2] for row in numbers(section(whole, "signs"))] == [["yawns", "1"]]
     assert [row[:2] for row in numbers(section(whole, "placement"))] == [
         [place, str(p["count"])] for place, p in found["placement"].items()
     ]
@@ -232,8 +254,8 @@ def test_the_numbers_behind_every_plot_are_the_cores(whole, rich):
     ]
     control = found["stimulus_control"]
     assert [row[1:] for row in numbers(section(whole, "stimulus_control"))] == [
-        [str(control["hit"]), str(control["miss"])],
-        [str(control["false_alarm"]), str(control["correct_rejection"])],
+        [str(control["hit"]), str(control["wrong"]), str(control["miss"])],
+        [str(control["false_alarm"]), "", str(control["correct_rejection"])],
     ]
     for name, condition in found["conditions"].items():
         assert [row[:3] for row in numbers(section(whole, f"conditions.{name}"))] == [
@@ -279,15 +301,15 @@ def test_every_number_opens_its_reps(whole, rich, part, link, holds):
 @pytest.mark.parametrize(
     ("part", "link", "kind"),
     [
-        ("offered", "yawns", "sign"),
+        ("signs", "yawns", "sign"),
         ("marker_latency_s", "on “paws”", "marker"),
         ("reward_latency_s", "rewards without a marker", "reward"),
-        ("stimulus_control", "without a cue", "no_cue_window"),
+        ("stimulus_control", "without a cue", "window"),
     ],
 )
 def test_what_is_no_rep_opens_its_moments(whole, rich, part, link, kind):
     section(whole, part).get_by_role("link", name=link).first.click()
-    moments = [m for m in rich[1]["moments"] if m["kind"] == kind]
+    moments = [m for m in rich[1]["moments"] if kind in (m.get("kind"), m.get("role"))]
     assert moments
     expect(whole.locator("#reps tbody tr")).to_have_count(len(moments))
     whole.get_by_role("button", name="Show all reps").click()

@@ -69,3 +69,33 @@ def test_the_card_prints_on_one_page(page, house, filmed):
     expect(page.get_by_label("Minutes")).to_be_visible()
     pdf = page.pdf(format="A4")
     assert len(re.findall(rb"/Type\s*/Page\b", pdf)) == 1
+
+
+def test_a_missing_step_is_written_into_the_plan_with_one_press(page, house, trainer):
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Sedge"}).json()
+    body = {"learner_id": learner["id"], "starter": "bell", "name": "Ring the barn bell"}
+    behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()
+    counts = {"minutes": 2, "reps": 6, "met": 0, "approximation": "look"}
+    made = trainer.ask(
+        "POST",
+        f"/api/logbook/{behaviour['id']}/by-hand",
+        json={"date": "2026-05-07", "trainer": "wren", "counts": counts},
+    ).json()
+    page.goto(f"{house.url}/sessions/{made['session_id']}/next")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("A smaller step before")
+    page.get_by_role("button", name="Write it into the plan").click()
+    expect(page.get_by_label("Name of the step")).to_have_value("Half-way to “Looks at the rope”")
+    document = trainer.ask("GET", f"/api/behaviours/{behaviour['id']}").json()["plan"]["document"]
+    assert document["approximations"][1]["key"] == "look"
+
+
+def test_a_judgement_seen_differently_is_kept_and_can_be_taken_back(page, house, trainer, filmed):
+    page.goto(f"{house.url}/sessions/{filmed}/findings")
+    headline = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("button", name="I see it differently").click()
+    expect(page.get_by_text("You saw it differently")).to_contain_text(headline)
+    path = f"/api/sessions/{filmed}/judgement"
+    assert trainer.ask("GET", path).json()["disagrees"] == headline
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_role("button", name="I see it differently")).to_be_visible()
+    assert trainer.ask("GET", path).json()["disagrees"] is None

@@ -194,3 +194,112 @@ def test_the_keyboard_alone_reads_opens_and_moves_a_step(plan, trainer, made):
     plan.keyboard.press("Alt+ArrowRight")
     wait_kept(plan)
     assert titles(trainer, made)[:2] == ["Lifts the hoof", "Steps up to the stand"]
+
+
+def opened(plan, name):
+    plan.get_by_role("button", name=name).click()
+    return plan.get_by_role("complementary", name="What is opened")
+
+
+def test_a_step_can_be_a_chain_that_is_named_reordered_and_cut(plan, trainer, made):
+    panel = opened(plan, "Step 2: Lifts the hoof")
+    panel.get_by_role("button", name="It is a chain of parts").click()
+    panel.get_by_label("Part 1", exact=True).fill("lifts it")
+    panel.get_by_label("Part 2", exact=True).fill("sets it down")
+    panel.get_by_role("button", name="One more part").click()
+    panel.get_by_label("Part 3", exact=True).fill("steps back")
+    panel.get_by_role("button", name="Part 3 earlier").click()
+    wait_kept(plan)
+
+    def parts():
+        return [p["title"] for p in kept(trainer, made)["approximations"][1]["parts"]]
+
+    assert parts() == ["lifts it", "steps back", "sets it down"]
+    keys = [p["key"] for p in kept(trainer, made)["approximations"][1]["parts"]]
+    assert len(set(keys)) == 3
+    panel.get_by_role("button", name="Take part 2 out").click()
+    panel.get_by_role("button", name="Take part 2 out").click()
+    wait_kept(plan)
+    assert parts() == ["lifts it"]
+    # One part is no chain.
+    expect(plan.locator("[data-remark=part_of_one]")).to_be_visible()
+
+
+def test_what_else_a_step_asks_is_kept_as_the_core_reads_it(plan, trainer, made):
+    panel = opened(plan, "Step 2: Lifts the hoof")
+    panel.get_by_role("button", name="when I let it go").click()
+    panel.get_by_role("button", name="A number of each rep").click()
+    panel.get_by_label("What is measured").fill("height")
+    panel.get_by_label("Unit").fill("cm")
+    panel.get_by_label("The aim").fill("25")
+    panel.get_by_label("Most help with which it still counts").select_option("gesture")
+    panel.get_by_label("answered when asked, left alone when not").check()
+    panel.get_by_label("Rewards a minute at this step, at least").fill("2.5")
+    wait_kept(plan)
+    step = kept(trainer, made)["approximations"][1]
+    assert step["until_release"] is True
+    assert step["quantity"] == {"name": "height", "unit": "cm", "better": "more", "target": 25}
+    assert (step["help"], step["answers"], step["rate_floor_per_min"]) == ("gesture", True, 2.5)
+    # The plan says that the marker ends the rep: that does not go together.
+    panel.get_by_role("button", name="Measure nothing").click()
+    panel.get_by_role("button", name="when it leaves off").click()
+    wait_kept(plan)
+    step = kept(trainer, made)["approximations"][1]
+    assert "quantity" not in step
+    assert "until_release" not in step
+
+
+def test_cues_name_what_they_ask_for_and_half_a_row_is_not_kept(plan, trainer, made):
+    plan.get_by_role("button", name="Say what each cue asks for").click()
+    plan.get_by_label("Cue 1", exact=True).fill("hoof")
+    wait_kept(plan)
+    assert "cues" not in kept(trainer, made)
+    plan.get_by_label("Behaviour that cue 1 asks for").fill("lift")
+    plan.get_by_role("button", name="One more cue").click()
+    plan.get_by_label("Cue 2", exact=True).fill("hoof")
+    plan.get_by_label("Behaviour that cue 2 asks for").fill("ring")
+    expect(plan.get_by_text("“hoof” stands twice")).to_be_visible()
+    wait_kept(plan)
+    assert kept(trainer, made)["cues"] == [{"label": "hoof", "behaviour": "lift"}]
+    plan.get_by_label("Cue 2", exact=True).fill("bell")
+    wait_kept(plan)
+    assert [cue["label"] for cue in kept(trainer, made)["cues"]] == ["hoof", "bell"]
+
+
+def test_limits_show_the_usual_and_its_reason_and_can_be_the_plans_own(plan, trainer, made):
+    plan.get_by_text("The usual ones: how soon is soon").click()
+    field = plan.get_by_label("Limit: a marker is on time up to, seconds")
+    expect(field).to_have_value("0.5")
+    expect(plan.get_by_text("Later than half a second")).to_be_visible()
+    field.fill("0.3")
+    expect(plan.get_by_text("1 of your own")).to_be_visible()
+    wait_kept(plan)
+    assert kept(trainer, made)["settings"] == {"on_time_s": 0.3}
+    plan.get_by_role("button", name="as usual").click()
+    wait_kept(plan)
+    assert "settings" not in kept(trainer, made)
+
+
+def test_a_chain_of_the_whole_plan_becomes_steps_with_parts_that_share_their_keys(
+    plan, trainer, made
+):
+    plan.get_by_label("Parts of the chain").fill("takes it, carries it, drops it in")
+    plan.get_by_label("Parts of the chain").blur()
+    plan.get_by_text("Work out the order of joining").click()
+    plan.get_by_role("button", name="Put these in as steps").click()
+    expect(plan.locator("[data-step]")).to_have_count(11)
+    wait_kept(plan)
+    made_steps = kept(trainer, made)["approximations"][6:]
+    parts = [[p["key"] for p in step.get("parts", [])] for step in made_steps]
+    assert [len(p) for p in parts] == [0, 0, 0, 2, 3]
+    assert parts[3] == parts[4][1:]
+
+
+def test_steps_are_laid_on_the_calendar_and_written_into_the_notes(plan, trainer, made):
+    plan.get_by_text("Lay the steps on the calendar").click()
+    plan.get_by_label("First day").fill("2026-05-04")
+    plan.get_by_role("button", name="Write it into the notes").click()
+    wait_kept(plan)
+    notes = kept(trainer, made)["notes"].splitlines()
+    assert len(notes) == 6
+    assert "Steps up to the stand, 8 sessions" in notes[0]

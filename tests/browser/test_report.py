@@ -20,8 +20,8 @@ def report(page, house, coded):
 
 def test_words_and_frames_chosen_stand_in_page_and_pdf(report, trainer, coded):
     inside = report.frame_locator("iframe")
-    sentence = trainer.ask("GET", f"/api/sessions/{coded['session_id']}/findings").json()
-    expect(inside.locator(".verdict")).to_have_text(sentence["sentence"]["text"])
+    said = trainer.ask("GET", f"/api/sessions/{coded['session_id']}/judgement").json()
+    expect(inside.locator(".verdict")).to_have_text(said["judgement"]["headline"])
     before = inside.locator("figure").count()
     report.get_by_label("For").fill("the veterinarian")
     report.get_by_label("For").blur()

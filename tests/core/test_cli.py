@@ -6,6 +6,7 @@ import json
 from frequens.cli import main
 
 from .test_interchange import EXAMPLE
+from .training_days import Counted, Day, plan_of
 
 
 def test_measure_prints_findings(tmp_path, capsys):
@@ -70,3 +71,37 @@ def test_agree_names_the_file_of_each_fault(tmp_path, capsys):
     one.write_text(json.dumps(EXAMPLE))
     assert main(["agree", str(one), str(one), "--tolerance", "-1"]) == 2
     assert "--tolerance" in capsys.readouterr().err
+
+
+def test_judge_reads_sessions_in_any_order_and_judges_the_latest(tmp_path, capsys):
+    plan = plan_of("look", "nose", "mouth")
+    days = [
+        Counted(plan, 1, "nose", 3, 3, minutes=1, rewards=3),
+        Day(plan, 2).at("nose").fits(2),
+    ]
+    files = [tmp_path / f"{day.n}.json" for day in days]
+    for file, day in zip(files, days, strict=True):
+        file.write_text(json.dumps(day.document()))
+    answers = []
+    for order in (files, files[::-1]):
+        assert main(["judge", *map(str, order)]) == 0
+        answers.append(json.loads(capsys.readouterr().out))
+    assert answers[0] == answers[1]
+    assert (answers[0]["decision"], answers[0]["next_step"]) == ("raise", "mouth")
+    assert answers[0]["record"]["by_hand"] == 1
+    # One session by itself: what measuring it says as well.
+    assert main(["judge", str(files[1])]) == 0
+    alone = json.loads(capsys.readouterr().out)
+    assert main(["measure", str(files[1])]) == 0
+    assert json.loads(capsys.readouterr().out)["advice"] == alone
+
+
+def test_a_session_by_hand_that_cannot_be_is_refused_by_name(tmp_path, capsys):
+    day = Counted(plan_of("nose"), 1, "nose", 4, 3)
+    file = tmp_path / "hand.json"
+    file.write_text(
+        json.dumps({**day.document(), "events": [{"id": "a", "kind": "onset", "t": 1}]})
+    )
+    assert main(["judge", str(file)]) == 2
+    told = capsys.readouterr().err.splitlines()
+    assert told == ["by_hand.met: more than the 3 judged", "events: a session by hand has no marks"]

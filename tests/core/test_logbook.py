@@ -9,7 +9,13 @@ from hypothesis import strategies as st
 
 from frequens.core import measure
 from frequens.core.findings import plain
-from frequens.core.logbook import Logged, findings_by_hand, logbook, read_hand_counts
+from frequens.core.logbook import (
+    Logged,
+    findings_by_hand,
+    logbook,
+    middle_of_markers,
+    read_hand_counts,
+)
 from frequens.core.reading import InvalidDocument
 from frequens.core.summaries import wilson
 
@@ -177,3 +183,48 @@ def test_the_document_is_plain_with_days_as_text():
     book = plain(logbook([Logged("a", day(0), filmed())], today=day(3)))
     assert book["rates"][0]["date"] == "2026-05-04"
     assert book["steps"]["days_since_last"] == 3
+
+
+def test_a_count_nobody_kept_says_nothing_of_the_rate():
+    days = [filmed(minutes=1.0), by_hand(reps=10, met=8), by_hand(reps=10, reinforcements=0)]
+    book = logbook([Logged(str(n), day(n), f, n > 0) for n, f in enumerate(days)])
+    # A blank is left out, a nought is a nought.
+    assert [(r.id, r.rate.count) for r in book.rates] == [("0", 3), ("2", 0)]
+    assert book.growth.days == 2
+    assert book.weeks[0].sessions == 3
+
+
+@pytest.mark.parametrize(
+    ("step", "at", "instant"),
+    [
+        ({"mark_at": "onset"}, 2.27, "onset"),
+        # 5.27 s after it began, where it is due after 5 s, is 0.27 s late.
+        ({"mark_at": "hold", "hold_s": 5.0}, 7.27, "plan"),
+        ({"mark_at": "offset"}, 8.27, "plan"),
+    ],
+)
+def test_markers_are_told_from_where_the_plan_wants_them(step, at, instant):
+    coding = Coding().onset(2.0, approximation="still").offset(8.0).marker(at)
+    found = measure(coding.record(plan={"approximations": [{"key": "still", **step}]}))
+    book = logbook([Logged("a", day(0), found)])
+    assert book.instant == instant
+    assert middle_of_markers(found) == pytest.approx(0.27)
+    assert book.in_short.marker_s == middle_of_markers(found)
+
+
+def test_a_logbook_in_short_adds_up():
+    sessions = [
+        Logged("a", day(0), filmed(key="look")),
+        Logged("b", day(0), filmed(key="nose", met=False)),
+        Logged("c", day(3), filmed(key="nose")),
+        Logged("d", day(4), by_hand(reps=4, met=3, reinforcements=5, approximation="nose"), True),
+    ]
+    short = logbook(sessions, session_cap_s=100).in_short
+    assert (short.sessions, short.filmed, short.days, short.reps) == (4, 3, 3, 13)
+    assert short.minutes == pytest.approx(5.0)
+    assert short.per_min.value == pytest.approx(14 / 5)
+    assert (short.step, short.judged, short.met) == ("nose", 10, 6)
+    assert short.low == pytest.approx(wilson(6, 10).low)
+    book = logbook(sessions, session_cap_s=100)
+    # By hand it was two minutes; a tenth more than the dose is allowed.
+    assert book.over_cap == sum(week.over_cap for week in book.weeks) == 1

@@ -12,6 +12,7 @@ from frequens.core.planning import (
     chain_plan,
     clock_orders,
     cue_transfer,
+    distance_ladder,
     dose_plan,
     duration_plan,
     height_ladder,
@@ -288,3 +289,24 @@ def test_every_plan_carries_its_practice_and_its_caution():
         assert plan.practice.endswith(".")
         assert plan.caution.endswith(".")
     assert duration_plan(5, 5, 1).practice.endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("size", "goal", "values"),
+    [
+        # Common practice: two, three and five strides.
+        ("small", 5, (2, 3, 4, 5)),
+        ("medium", 5, (3, 4, 5)),
+        ("large", 7, (5, 6, 7)),
+        ("large", 4, (4,)),
+        ("large", 5, (5,)),
+    ],
+)
+def test_a_first_distance_fits_the_animals_size(size, goal, values):
+    assert distance_ladder(size, goal).values == values
+
+
+@pytest.mark.parametrize(("size", "goal"), [("huge", 5), ("small", 0), ("small", -1)])
+def test_a_distance_that_cannot_be_is_refused(size, goal):
+    with pytest.raises(ValueError, match=r"size|goal"):
+        distance_ladder(size, goal)

@@ -7,6 +7,7 @@ import pytest
 import statsmodels.api as sm
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from scipy import stats
 
 from frequens.core import measure
 from frequens.core.progress import DayCount, growth, skill, steps
@@ -26,7 +27,7 @@ def days(counts, minutes=None, gap=1):
 
 
 def reference(found):
-    """statsmodels: Poisson GLM with offset, Pearson scaling where the dispersion exceeds 1."""
+    """statsmodels: Poisson GLM with offset, Pearson's scale, Student's t on the days but two."""
     x = np.array([(d.date - found[0].date).days for d in found], float)
     model = sm.GLM(
         [d.count for d in found],
@@ -38,17 +39,16 @@ def reference(found):
     start = [np.log(sum(d.count for d in found) / sum(d.minutes for d in found)), 0.0]
     plain = model.fit(start_params=start, tol=1e-12, maxiter=200)
     dispersion = plain.pearson_chi2 / plain.df_resid if plain.df_resid else None
-    scaled = (
-        plain
-        if dispersion is None or dispersion <= 1
-        else model.fit(start_params=start, scale="X2", tol=1e-12, maxiter=200)
-    )
-    low, high = scaled.conf_int()[1]
-    return np.exp(7 * plain.params[1]), np.exp(7 * low), np.exp(7 * high), dispersion
+    if dispersion is None or len(found) < 5:
+        return np.exp(7 * plain.params[1]), None, None, dispersion
+    error = plain.bse[1] * np.sqrt(max(0.05, dispersion))
+    half = 7 * stats.t.ppf(0.975, len(found) - 2) * error
+    week = 7 * plain.params[1]
+    return np.exp(week), np.exp(week - half), np.exp(week + half), dispersion
 
 
 def test_equal_counts_on_every_day_are_no_growth():
-    found = growth(days([30, 30, 30, 30]))
+    found = growth(days([30, 30, 30, 30, 30]))
     assert found.per_week == pytest.approx(1.0)
     assert found.low < 1 < found.high
 
@@ -56,9 +56,31 @@ def test_equal_counts_on_every_day_are_no_growth():
 def test_twice_the_rate_a_week_later():
     found = growth(days([30, 60], gap=7))
     assert found.per_week == pytest.approx(2.0)
-    # Two days leave no freedom to see the spread: plain Poisson errors.
+    # Two days leave no freedom to see the spread: nothing is claimed.
     assert found.dispersion is None
-    assert (found.low, found.high) == pytest.approx(reference(days([30, 60], gap=7))[1:3])
+    assert (found.low, found.high) == (None, None)
+
+
+@pytest.mark.parametrize(("n", "is_claimed"), [(4, False), (5, True)])
+def test_below_five_days_nothing_is_claimed(n, is_claimed):
+    found = growth(days([10, 21, 39, 82, 160][:n]))
+    assert found.per_week > 1
+    assert (found.low is not None) == is_claimed
+
+
+@pytest.mark.parametrize("scatter", [0.13, 1.0, 4.0])
+@pytest.mark.parametrize("n", [5, 8, 15])
+def test_growth_is_claimed_falsely_at_most_once_in_twenty(n, scatter):
+    """Simulated days without growth: counts more even than chance, as chance, and less."""
+    chance = np.random.default_rng(int(100 * scatter) + n)
+    claims = 0
+    for _ in range(800):
+        mean = chance.uniform(20, 40)
+        counts = np.maximum(0, np.round(chance.normal(mean, np.sqrt(scatter * mean), n)))
+        found = growth(days([int(c) for c in counts]))
+        claims += found.low is not None and (found.low > 1 or found.high < 1)
+    # 5 % of 800 are 40; two standard errors above are 52.
+    assert claims <= 52
 
 
 @given(
@@ -76,7 +98,11 @@ def test_growth_agrees_with_statsmodels(pairs, gap):
     found = growth(days(counts, minutes, gap))
     week, low, high, dispersion = reference(days(counts, minutes, gap))
     assert found.per_week == pytest.approx(week, rel=1e-5)
-    assert (found.low, found.high) == (pytest.approx(low, rel=1e-4), pytest.approx(high, rel=1e-4))
+    if low is None:
+        assert (found.low, found.high) == (None, None)
+    else:
+        assert found.low == pytest.approx(low, rel=1e-4)
+        assert found.high == pytest.approx(high, rel=1e-4)
     assert found.dispersion == pytest.approx(dispersion, rel=1e-4)
 
 

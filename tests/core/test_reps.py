@@ -2,7 +2,7 @@
 
 import pytest
 
-from frequens.core.reps import link_reps
+from frequens.core.linking import link_reps
 
 from .coded import Coding
 
@@ -63,11 +63,19 @@ def test_a_later_marker_never_goes_to_an_attempt_before_one_already_marked():
     assert reps.uses[1].repeats is reps.uses[0]
 
 
-def test_one_event_marker_an_attempt_the_next_soon_after_is_a_repeat():
-    reps = linked(Coding().onset(10.0).marker(10.2).marker(11.2).marker(12.0))
+@pytest.mark.parametrize("after_s", [1.0, 1.1])
+def test_a_marker_soon_after_the_first_is_a_repeat_and_a_later_one_a_further(after_s):
+    """`repeat_s` is 1; further markers pay in place until the rep is over."""
+    coding = Coding().onset(10.0).marker(10.2).marker(10.2 + after_s).offset(15.0).marker(15.1)
+    reps = linked(coding)
     by_id = uses_by_id(reps)
-    assert by_id["marker2"].repeats is by_id["marker1"]
-    assert by_id["marker3"].is_orphan
+    if after_s == 1.0:
+        assert by_id["marker2"].repeats is by_id["marker1"]
+        assert not by_id["marker2"].is_further
+    else:
+        assert by_id["marker2"].is_further
+        assert by_id["marker2"].attempt is by_id["marker1"].attempt
+    assert by_id["marker4"].is_orphan
 
 
 def test_a_repeat_ends_at_the_next_onset():

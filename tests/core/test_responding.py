@@ -22,14 +22,15 @@ FAR = {"settings": {"response_limit_s": 3600}}
 def cued(durations, answered):
     """A cue for each duration; the onset comes after it, or the next cue does instead."""
     coding, now = Coding(), 10.0
-    for length, came in zip(durations, answered, strict=True):
-        coding.event("cue", now, label="bell")
+    # Two names in turn: one name said again soon would be the same presentation.
+    for place, (length, came) in enumerate(zip(durations, answered, strict=True)):
+        coding.event("cue", now, label=("bell", "rope")[place % 2])
         if came:
             coding.onset(now + length)
             now += 1000.0
         else:
             now += length
-    coding.event("cue", now, label="bell")
+    coding.event("cue", now, label="the last one")
     return coding, now
 
 
@@ -119,7 +120,7 @@ def test_curve_median_and_interval_agree_with_lifelines(cues):
 def test_what_ends_the_wait_for_an_onset():
     coding = Coding().event("bout_start", 0.0)
     coding.event("cue", 5.0).onset(6.5)  # answered after 1.5 s
-    coding.event("cue", 20.0).event("cue", 24.0)  # the next cue after 4 s
+    coding.event("cue", 20.0).event("cue", 24.0, label="bell")  # the next cue after 4 s
     coding.onset(24.5)  # answers the second one
     coding.event("cue", 40.0)  # nothing within the limit of 10 s
     coding.onset(55.0)
@@ -154,7 +155,7 @@ def controlled(hits, misses, alarms, rejections):
         if n < alarms:
             coding.onset(now + 2)
         now += 20
-    return measure(coding.record())["stimulus_control"]
+    return measure(coding.record(session={"start_s": 0, "end_s": now}))["stimulus_control"]
 
 
 @given(*[st.integers(0, 12)] * 4)

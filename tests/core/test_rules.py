@@ -205,10 +205,11 @@ def test_the_first_word_found_quickly_is_the_first_word_found_slowly(rule, patte
         assert first_said(rule, attempts(pattern), wanted) == slow
 
 
-@given(judging, patterns)
-def test_attempts_short_is_what_it_takes_and_no_less(rule, pattern):
-    short = attempts_short(rule, attempts(pattern))
-    tried = [decide(rule, attempts(pattern + "+" * more)).decision == "raise" for more in range(40)]
+@given(judging, patterns, st.sampled_from([("raise", "+"), ("lower", "-")]))
+def test_attempts_short_is_what_it_takes_and_no_less(rule, pattern, way):
+    wanted, one = way
+    short = attempts_short(rule, attempts(pattern), wanted)
+    tried = [decide(rule, attempts(pattern + one * more)).decision == wanted for more in range(40)]
     assert short == (tried.index(True) if True in tried else None)
 
 

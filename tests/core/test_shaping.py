@@ -6,20 +6,25 @@ The remarks and cautions are common practice and have no source but use.
 from __future__ import annotations
 
 import copy
+import dataclasses
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from frequens.core import read_session
+from frequens.core.events import Settings
 from frequens.core.shaping import (
+    LIMITS,
     STARTERS,
     InvalidPlan,
     Learner,
     read_shaping_plan,
     remarks,
     session_plan,
+    steps_in_use,
 )
+from frequens.core.shaping.manner import manner
 from frequens.core.shaping.remarks import WORDS_NOT_ON_FILM
 
 
@@ -111,7 +116,8 @@ def test_all_faults_are_named_at_once():
 
 def test_a_session_takes_the_plan_as_the_core_reads_it():
     made = session_plan(read_shaping_plan(STARTERS["stand"]))
-    record = read_session({"format": "frequens-session", "version": 1, "plan": made})
+    document = {"format": "frequens-session", "version": 1, "plan": made, "events": []}
+    record = read_session(document)
     assert [a.key for a in record.plan.approximations] == [
         *("step", "lift", "touch", "rest", "hold3", "hold5")
     ]
@@ -266,11 +272,16 @@ def test_no_remark_proposes_a_correction_pressure_or_pain():
         assert word not in said
 
 
+def texts(longest):
+    """What people can write: control characters and what is no character are refused."""
+    return st.text(st.characters(exclude_categories=["Cs", "Cc", "Cn"]), max_size=longest)
+
+
 STEP = st.fixed_dictionaries(
     {},
     optional={
-        "title": st.text(max_size=30),
-        "criterion": st.text(max_size=60),
+        "title": texts(30),
+        "criterion": texts(60),
         "raises": st.lists(st.sampled_from(["precision", "duration", "speed"]), max_size=3),
         "mark_at": st.sampled_from(["onset", "offset"]),
         "retired": st.booleans(),
@@ -297,3 +308,141 @@ def test_any_flight_of_steps_can_be_read_said_something_of_and_filmed(steps, cha
     assert [a["key"] for a in made["approximations"]] == [
         key for key, step in zip(keys, steps, strict=True) if not step.get("retired")
     ]
+
+
+def test_every_limit_has_its_words_its_default_and_its_reason():
+    names = {field.name for field in dataclasses.fields(Settings)}
+    assert {limit.name for limit in LIMITS} == names
+    assert all(limit.default == getattr(Settings(), limit.name) for limit in LIMITS)
+    assert all(limit.words and limit.why.endswith(".") for limit in LIMITS)
+
+
+def step_with(**fields):
+    plan = sound_plan()
+    plan["approximations"][-1] |= fields
+    return plan, plan["approximations"][-1]["key"]
+
+
+def lines(plan, key):
+    read = read_shaping_plan(plan)
+    return " ".join(manner(read, steps_in_use(read), key))
+
+
+@pytest.mark.parametrize(
+    ("step", "whole", "said"),
+    [
+        ({"until_release": True}, {}, "It is finished when you let it go"),
+        ({"parts": [{"key": "a", "title": "takes it"}, {"key": "b"}]}, {}, "takes it, then b"),
+        ({"help": "gesture"}, {}, "Help: a gesture at most"),
+        ({"help": "none"}, {}, "No help"),
+        ({"answers": True}, {}, "waiting while nothing was asked is paid"),
+        (
+            {"quantity": {"name": "height", "unit": "cm", "better": "less", "target": 3}},
+            {},
+            "height of each rep: less is better, the aim is 3 cm",
+        ),
+        ({}, {"reset": "toss"}, "Toss the reward away"),
+        ({}, {"reset": "in_position"}, "from where it stands"),
+        ({}, {"after_marker": "stay"}, "bring the reward to where it is"),
+        ({}, {"after_marker": "release"}, "The marker ends the rep"),
+        ({}, {"after_miss": "wait"}, "wait for the next"),
+        ({}, {"after_miss": "no_reward_marker"}, "only where it knows the step"),
+    ],
+)
+def test_how_one_works_at_a_step_is_said_from_the_plan(step, whole, said):
+    plan, key = step_with(**step)
+    for name in ("reset", "after_marker", "after_miss"):
+        plan.pop(name, None)
+    if whole:
+        assert said not in lines(plan, key)
+    assert said in lines({**plan, **whole}, key)
+
+
+def test_the_cue_is_said_from_its_step_on_and_not_before():
+    plan = sound_plan()
+    keys = [step["key"] for step in plan["approximations"]]
+    plan["cue"] = {"name": "bell", "from_step": keys[1]}
+    assert "No cue yet" in lines(plan, keys[0])
+    assert "Cue: “bell”, once" in lines(plan, keys[1])
+
+
+@pytest.mark.parametrize(
+    ("step", "whole", "code"),
+    [
+        ({"answers": True}, {}, "answers_no_cue"),
+        ({"until_release": True}, {"after_marker": "release"}, "let_go_by_marker"),
+        ({"parts": [{"key": "one"}]}, {}, "part_of_one"),
+        ({"help": "target"}, {"prompts": ["gesture"]}, "help_not_planned"),
+    ],
+)
+def test_what_a_step_asks_is_held_against_the_plan(step, whole, code):
+    plan, _ = step_with(**step)
+    plan = {**plan, **whole}
+    assert code in codes(plan)
+    mended = {
+        "answers_no_cue": {"cues": [{"label": "bell", "behaviour": "nose"}]},
+        "let_go_by_marker": {"after_marker": "stay"},
+        "help_not_planned": {"prompts": ["target", "gesture"]},
+    }.get(code)
+    if mended:
+        assert code not in codes({**plan, **mended})
+
+
+def test_a_large_animal_brings_its_caution_by_itself():
+    for size in ("large", "medium", ""):
+        said = codes(sound_plan(), Learner("Bramble", size=size), sort="caution")
+        assert ("large_animal" in said) == (size == "large")
+
+
+def test_a_plan_names_each_level_of_help_once():
+    with pytest.raises(InvalidPlan, match=r"prompts\[1\]: named twice"):
+        read_shaping_plan({**sound_plan(), "prompts": ["gesture", "gesture"]})
+
+
+@pytest.mark.parametrize("value", [0, 3600])
+def test_limits_go_from_nothing_to_an_hour(value):
+    plan = read_shaping_plan({**sound_plan(), "settings": {"on_time_s": value}})
+    assert plan["settings"] == {"on_time_s": value}
+
+
+@pytest.mark.parametrize("settings", [{"on_time_s": -0.1}, {"on_time_s": 3600.1}, {"x_s": 1}])
+def test_limits_that_cannot_be_are_refused(settings):
+    with pytest.raises(InvalidPlan, match="settings"):
+        read_shaping_plan({**sound_plan(), "settings": settings})
+
+
+@pytest.mark.parametrize(
+    ("floor", "own", "is_said"),
+    [(1.2, None, False), (1.21, None, True), (None, 1.2, False), (None, 1.21, True)],
+)
+def test_a_floor_that_the_hold_makes_impossible_is_said(floor, own, is_said):
+    # Ten seconds a cycle and forty of holding: 1.2 a minute.
+    fields = {"mark_at": "hold", "hold_s": 40} | ({"rate_floor_per_min": own} if own else {})
+    document, _ = step_with(**fields)
+    if floor is not None:
+        document["rate_floor_per_min"] = floor
+    assert ("floor_impossible" in codes(document)) == is_said
+
+
+def test_a_floor_is_no_matter_for_quick_steps():
+    assert "floor_impossible" not in codes({**sound_plan(), "rate_floor_per_min": 10})
+
+
+@pytest.mark.parametrize(
+    ("rule", "code"),
+    [
+        ({"kind": "percentile"}, "nothing_measured"),
+        ({"kind": "comfort"}, "ease_to_code"),
+    ],
+)
+def test_what_a_school_could_never_do_is_said_while_one_writes(rule, code):
+    def said(document):
+        return [*codes(document), *codes(document, sort="caution")]
+
+    assert code in said({**sound_plan(), "rule": rule})
+    assert code not in said(sound_plan())
+
+
+def test_a_cap_below_what_the_rule_needs_is_no_fault_because_the_record_goes_on():
+    document = {**sound_plan(), "rule": {"kind": "share"}, "rep_cap": 8}
+    assert codes(document) == []

@@ -77,7 +77,8 @@ def test_the_trainers_raise_against_the_rule(pattern, change):
     [
         ("---", {"kind": "with_rule", "attempts": 0}),
         ("----", {"kind": "late", "attempts": 1}),
-        ("--", {"kind": "early", "attempts": None}),
+        ("--", {"kind": "early", "attempts": 1}),
+        ("-+", {"kind": "early", "attempts": 3}),
     ],
 )
 def test_the_trainers_step_back_is_held_against_the_rules_lower(pattern, change):

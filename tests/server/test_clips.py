@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from frequens.core import read_session
 from frequens.media.frames import FrameIndex
 from frequens.server.films import intake
 from frequens.server.films.intake import take_in
@@ -133,7 +134,7 @@ def test_clips_go_out_and_come_back_as_one_time(wren, film, second, session_id):
     assert answer.status_code == 200, answer.content
     assert findings(wren, session_id)["reps"] == before["reps"]
     state = sent(wren, "GET", f"/api/sessions/{session_id}/edits")[1]["edits"]
-    assert state[-1]["body"]["event"]["clip"] == str(second.pk)
+    assert state[-1]["body"]["events"][-1]["clip"] == str(second.pk)
 
 
 def test_removing_the_only_film_keeps_its_marks_at_their_times(wren, film, session_id):
@@ -183,3 +184,34 @@ def test_heard_clicks_are_ranked_and_learn_from_a_confirmed_one(wren, film):
 def test_heard_clicks_are_no_marks(wren, film, session_id):
     sent(wren, "GET", f"/api/films/{film.pk}/clicks")
     assert sent(wren, "GET", f"/api/sessions/{session_id}")[1]["marks"] == 0
+
+
+def test_ends_of_touches_and_waits_move_up_with_their_beginnings(wren, film, second, session_id):
+    join(wren, second, session_id)
+    start_s = (film.index.duration_us + GAP_US) / 1e6
+    touch = on(second, put("x", "exposure", 30, second, label="brush"))
+    begins_s = start_s + second.index.times_us[30] / 1e6
+    touch["body"]["event"]["end_s"] = begins_s + 1.5
+    # One that began before the clip that goes, and is said to end in it.
+    wait = put("w", "no_cue_window", 20, film, end_s=start_s + 2)
+    edits(wren, session_id, touch, wait)
+    sent(wren, "DELETE", f"/api/films/{film.pk}")
+    marks = {
+        e["id"]: e for e in wren.get(f"/api/sessions/{session_id}/export.json").json()["events"]
+    }
+    assert "w" not in marks
+    assert marks["x"]["end_s"] - marks["x"]["t"] == pytest.approx(1.5)
+    assert marks["x"]["t"] == pytest.approx(second.index.times_us[30] / 1e6)
+
+
+def test_what_ended_in_a_clip_that_goes_ends_with_the_clip_before(wren, film, second, session_id):
+    join(wren, second, session_id)
+    length_s = film.index.duration_us / 1e6
+    ends_s = length_s + GAP_US / 1e6 + 2
+    edits(wren, session_id, put("w", "no_cue_window", 20, film, end_s=ends_s))
+    sent(wren, "DELETE", f"/api/films/{second.pk}")
+    document = wren.get(f"/api/sessions/{session_id}/export.json").json()
+    (mark,) = document["events"]
+    assert mark["end_s"] == pytest.approx(length_s)
+    # What the film cannot hold would be refused when the file is read again.
+    assert read_session(document).events[0].end_us == film.index.duration_us

@@ -12,8 +12,9 @@ from django.core.management import call_command
 
 from frequens.core import SessionRecord, measure
 from frequens.server.demo.filling import fill
-from frequens.server.demo.simulation import Animal, Hand, Outing, Step, session
+from frequens.server.demo.simulation import session
 from frequens.server.demo.steading import WEEKS, courses
+from frequens.server.demo.world import Animal, Hand, Outing, Step
 from frequens.server.films.models import Film
 from frequens.server.logbook.book import logbook_of
 from frequens.server.management.commands import make_demo

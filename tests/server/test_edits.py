@@ -58,7 +58,7 @@ def test_two_tabs_get_what_the_other_sent(wren, film, path):
         ({"op": "drop"}, "not a text"),
         ({"op": "facts", "set": {"colour": "brown"}}, "unknown key"),
         ({"op": "facts", "set": {"date": "yesterday"}}, "not a date"),
-        ({"op": "burn"}, "must be put, drop, facts or note"),
+        ({"op": "burn"}, "must be put, drop, marks, facts or note"),
     ],
 )
 def test_an_edit_that_cannot_be_is_refused_and_the_others_are_taken(wren, film, path, body, fault):
@@ -180,3 +180,16 @@ def test_the_plan_before_comes_back_with_undo(wren, film, path):
     append(wren, path, plan_edit("p3", PLAN))
     exported = wren.get(f"{path}/export.json").json()
     assert exported["plan"]["rule"] == PLAN["rule"]
+
+
+def test_time_handler_and_place_are_facts_that_go_out_and_come_back(wren, path):
+    facts = {"time": "17:30", "handler": "Teasel", "place": "the barn"}
+    edit = {"client_id": "who", "body": {"op": "facts", "set": facts}}
+    append(wren, path, edit)
+    said = sent(wren, "GET", path)[1]
+    assert {key: said[key] for key in facts} == facts
+    out = wren.get(f"{path}/export.json").json()
+    assert {key: out["session"][key] for key in facts} == facts
+    made = sent(wren, "POST", "/api/sessions/import", out)[1]["session_id"]
+    again = sent(wren, "GET", f"/api/sessions/{made}")[1]
+    assert {key: again[key] for key in facts} == facts

@@ -67,7 +67,7 @@ def test_a_full_disk_is_said_before_and_during_an_upload(upload, shot, settings,
     def full(*args):
         raise OSError(errno.ENOSPC, "No space left on device")
 
-    monkeypatch.setattr(receive, "_stream", full)
+    monkeypatch.setattr(receive.os, "fsync", full)
     assert upload(shot.read_bytes()).status_code == 507
     assert not Film.objects.exists()
     assert litter() == []

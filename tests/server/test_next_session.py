@@ -42,10 +42,13 @@ def card(client, session_id):
     return found
 
 
-def test_the_findings_come_with_their_sentence(wren, coded):
-    said = sent(wren, "GET", f"/api/sessions/{coded}/findings")[1]["sentence"]
-    assert said["verdict"] == "raise"
-    assert said["text"].startswith("Raise from “Nose on the rope”: 5 in a row fit")
+def test_a_session_is_judged_and_says_on_what_it_rests(wren, coded):
+    found = sent(wren, "GET", f"/api/sessions/{coded}/judgement")[1]
+    said = found["judgement"]
+    assert said["decision"] == "raise"
+    assert said["headline"].startswith("Raise from “Nose on the rope”: 5 of 5 fit")
+    assert [(r["session_id"], r["met"], r["judged"]) for r in found["rests_on"]] == [(coded, 5, 5)]
+    assert found["titles"]["mouth"] == "Mouth on the rope"
 
 
 def test_the_card_follows_the_plan_the_learner_and_the_sentence(wren, coded):

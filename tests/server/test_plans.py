@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import datetime as dt
 import json
 
@@ -196,6 +197,26 @@ def test_remarks_are_the_cores_and_know_the_learner(wren, learner, bell):
         ("placement_budget", {"rewards": 20}, "rewards", {"off": 15, "on": 5}),
         ("prepare_rewards", {"minutes": 2, "per_min": 10}, "pieces", 24),
         ("chain_plan", {"parts": ["in", "out"]}, "stages", [["in"], ["out"], ["in", "out"]]),
+        ("distance_ladder", {"size": "medium", "goal": 4}, "values", [3, 4]),
+        (
+            "stage_schedule",
+            {
+                "names": ["touch"],
+                "start": "2026-05-04",
+                "weeks_a_stage": 1,
+                "sessions_a_week": 2,
+                "rest": [6],
+            },
+            "stages",
+            [
+                {
+                    "name": "touch",
+                    "first": "2026-05-04",
+                    "last": "2026-05-10",
+                    "sessions": ["2026-05-04", "2026-05-07"],
+                }
+            ],
+        ),
     ],
 )
 def test_a_calculator_answers_as_the_core_does(wren, name, arguments, key, answer):
@@ -210,6 +231,9 @@ def test_a_calculator_answers_as_the_core_does(wren, name, arguments, key, answe
         ("height_ladder", {"ceiling": 3}, 422),
         ("height_ladder", {"final": "high"}, 422),
         ("chain_plan", {"parts": 3}, 422),
+        ("stage_schedule", {"names": [], "start": "2026-05-04"}, 422),
+        ("stage_schedule", {"names": ["touch"], "start": "9999-12-30"}, 422),
+        ("distance_ladder", {"size": "huge", "goal": 4}, 422),
         ("os.system", {}, 404),
     ],
 )
@@ -249,3 +273,57 @@ def test_preferences_are_ones_own(wren, stranger):
     assert sent(wren, "GET", "/api/me")[1]["preferences"] == wanted
     assert sent(stranger, "GET", "/api/me")[1]["preferences"]["keys"] == {}
     assert sent(wren, "PUT", "/api/me/preferences", {"lag_s": -1})[0] == 422
+
+
+def test_the_usual_limits_come_with_their_reasons(wren):
+    limits = sent(wren, "GET", "/api/plans/limits")[1]
+    (on_time,) = [limit for limit in limits if limit["name"] == "on_time_s"]
+    assert on_time["default"] == 0.5
+    assert on_time["why"]
+
+
+def test_a_plans_own_limits_measure_the_sessions_filmed_under_it(wren, bell, film):
+    path = f"/api/behaviours/{bell['id']}/plan"
+    document = {**bell["plan"]["document"], "settings": {"on_time_s": 0.1, "dry_spell_s": 12}}
+    draft = {"number": 1, "revision": 1, "document": document}
+    assert sent(wren, "PUT", path, draft)[0] == 200
+    session = f"/api/sessions/{film.session_id}"
+    marks = [put("b", "onset", 30, film), put("m", "marker", 36, film, marker="event")]
+    sent(wren, "POST", f"{session}/edits", {"edits": marks})
+    counts = sent(wren, "GET", f"{session}/findings")[1]["findings"]["timing"]
+    assert (counts["on_time"], counts["late"]) == (1, 0)
+    body = {"session_id": str(film.session_id)}
+    sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", body)
+    # A fifth of a second is late under this plan.
+    counts = sent(wren, "GET", f"{session}/findings")[1]["findings"]["timing"]
+    assert (counts["on_time"], counts["late"]) == (0, 1)
+    said = sent(wren, "GET", session)[1]["settings"]
+    assert (said["on_time_s"], said["dry_spell_s"], said["reward_limit_s"]) == (0.1, 12, 3.0)
+    # What is filmed keeps its own, and takes them with it.
+    draft = {"number": 2, "revision": 1, "document": bell["plan"]["document"]}
+    sent(wren, "PUT", path, draft)
+    assert sent(wren, "GET", session)[1]["settings"]["on_time_s"] == 0.1
+    out = wren.get(f"{session}/export.json").json()
+    assert out["settings"] == {"on_time_s": 0.1, "dry_spell_s": 12}
+    made = sent(wren, "POST", "/api/sessions/import", out)[1]["session_id"]
+    assert sent(wren, "GET", f"/api/sessions/{made}")[1]["settings"]["dry_spell_s"] == 12
+
+
+def test_the_card_says_how_one_works_at_the_step_that_is_chosen(wren, bell, coded):
+    document = copy.deepcopy(bell["plan"]["document"])
+    document["approximations"][1]["until_release"] = True
+    sent(
+        wren,
+        "PUT",
+        f"/api/behaviours/{bell['id']}/plan",
+        {"number": 1, "revision": 1, "document": document},
+    )
+    body = {"session_id": str(coded.pk)}
+    sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", body)
+    path = f"/api/plans/next/{coded.pk}"
+    wanted = {"criterion": document["approximations"][1]["key"]}
+    edit = {"client_id": "way", "body": {"op": "facts", "set": {"next_session": wanted}}}
+    sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [edit]})
+    how = sent(wren, "GET", path)[1]["how"]
+    assert any("when you let it go" in line for line in how)
+    assert "when you let it go" in wren.get(f"{path}.ics").content.decode().replace("\r\n ", "")

@@ -52,17 +52,17 @@ def test_the_pdf_says_what_the_findings_say(wren, session, findings):
     pdf = pdf_of(wren, session)
     assert len(pdf) <= 2
     text = text_of(pdf)
-    said = sent(wren, "GET", f"/api/sessions/{session.pk}/findings")[1]["sentence"]["text"]
+    said = sent(wren, "GET", f"/api/sessions/{session.pk}/judgement")[1]["judgement"]["headline"]
     assert said in text
     assert "For Dr Marsh" in text
     assert "She was keen today." in text
     assert latency(findings["marker_latency_s"]["median"])[1:] in text
     rate = findings["rates"]["reinforcement_per_min"]
     assert f"{rate['value']:.1f} rewards a minute" in text
-    assert f"given {rate['low']:.1f} to {rate['high']:.1f}" in text
+    assert f"could be {rate['low']:.1f} to {rate['high']:.1f}" in text
     assert "Looks at the rope 0:08 1 of 2" in text
     assert "Up after 5 in a row that fit; back after 3 misses in a row." in text
-    ms = round(1000 * findings["sources"]["marker_latency_s"])
+    ms = round(1960 * findings["sources"]["marker_latency_s"])
     assert f"±{ms} ms" in text
     for caution in report_of(session).cautions:
         assert caution in text
@@ -171,7 +171,7 @@ def test_the_logbook_goes_out_as_tables(wren, session, bell):
     assert [(r["by_hand"], r["note"]) for r in rows] == [("no", ""), ("yes", "'=cmd")]
     answer = wren.get(f"/api/logbook/{bell['id']}/tables.xlsx")
     book = openpyxl.load_workbook(io.BytesIO(answer.content))
-    assert book.sheetnames == ["sessions", "weeks", "steps", "success", "growth"]
+    assert book.sheetnames == ["sessions", "trends", "weeks", "steps", "success", "growth"]
 
 
 @pytest.mark.parametrize(

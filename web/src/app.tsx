@@ -4,8 +4,8 @@ import { createBrowserRouter, RouterProvider, useRouteError } from "react-router
 
 import { Refused } from "./api/client";
 import { Films } from "./films/films";
+import { Account } from "./login/account";
 import { Login } from "./login/login";
-import { Password } from "./login/password";
 import { PlansPage } from "./plan/plans-page";
 import { TodayPage } from "./today/today-page";
 import { NoticeProvider } from "./ui/notice";
@@ -64,7 +64,7 @@ const router = createBrowserRouter([
         path: "/logbook/:behaviourId",
         lazy: page(() => import("./logbook/logbook-page"), "LogbookPage"),
       },
-      { path: "/account", element: <Password /> },
+      { path: "/account", element: <Account /> },
       { path: "/sessions/:sessionId/bench", lazy: page(() => import("./bench/bench"), "Bench") },
       {
         path: "/sessions/:sessionId/findings",

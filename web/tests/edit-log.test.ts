@@ -15,12 +15,21 @@ class Server {
   readonly edits: (Sent & { seq: number })[] = [];
   down = false;
   loggedOut = false;
+  history = "first";
+  /** Answers with this status and fault to whatever is sent. */
+  fails: { status: number; fault: string } | null = null;
+  /** Refuses every request that holds this event, whole. */
+  poison: string | null = null;
+  asked = 0;
   refuse = new Set<string>();
   /** Takes an edit and then breaks the connection before it can answer. */
   swallowAnswer = false;
 
   respond = async (input: Request): Promise<Response> => {
     if (this.down) throw new TypeError("Failed to fetch");
+    this.asked += 1;
+    if (this.fails)
+      return Response.json({ fault: this.fails.fault }, { status: this.fails.status });
     if (this.loggedOut) return Response.json({}, { status: 401 });
     const url = new URL(input.url);
     let after = Number(url.searchParams.get("after") ?? 0);
@@ -28,6 +37,8 @@ class Server {
     if (input.method === "POST") {
       const body = (await input.json()) as { edits: Sent[]; after: number };
       after = body.after;
+      const holds = (e: Sent) => e.body.op === "put" && e.body.event.id === this.poison;
+      if (body.edits.some(holds)) return Response.json({ faults: ["text: bad"] }, { status: 422 });
       for (const edit of body.edits) {
         if (edit.body.op === "put" && this.refuse.has(edit.body.event.id)) {
           refused[edit.client_id] = ["event.frame: no such frame"];
@@ -44,7 +55,9 @@ class Server {
       }
     }
     const edits = this.edits.filter((e) => e.seq > after);
-    return Response.json({ seq: edits.at(-1)?.seq ?? after, edits, taken, refused });
+    const last = this.edits.at(-1)?.seq ?? 0;
+    const seq = edits.at(-1)?.seq ?? after;
+    return Response.json({ history: this.history, last, seq, edits, taken, refused });
   };
 }
 
@@ -163,6 +176,67 @@ describe("EditLog", () => {
     expect(marks(log)).toEqual([]);
     expect(refusals).toEqual([["event.frame: no such frame"]]);
     expect(localStorage.length).toBe(0);
+  });
+
+  it("offers again what a restored server does not know any more, in its order", async () => {
+    const log = open();
+    await saved(log);
+    for (const id of ["a", "b", "c"]) log.apply([put(id)]);
+    await saved(log);
+    // A backup of before b is restored, and somebody else goes on from there.
+    server.edits.splice(1);
+    server.edits.push({ client_id: "other", body: put("o"), seq: 2 });
+    server.history = "second";
+    log.apply([put("d")]);
+    await saved(log);
+    const kept = server.edits.map((e) => (e.body.op === "put" ? e.body.event.id : ""));
+    expect(kept.filter((id) => id !== "d")).toEqual(["a", "o", "b", "c"]);
+    expect(marks(log).sort()).toEqual(["a", "b", "c", "d", "o"]);
+    expect(localStorage.length).toBe(0);
+  });
+
+  it("notices a server that went back without saying so", async () => {
+    const log = open();
+    await saved(log);
+    for (const id of ["a", "b"]) log.apply([put(id)]);
+    await saved(log);
+    server.edits.splice(1);
+    await vi.waitFor(() => expect(server.edits).toHaveLength(2), { timeout: 5000 });
+    expect(marks(log)).toEqual(["a", "b"]);
+  });
+
+  it("finds the one change that cannot be and saves the others", async () => {
+    const log = open();
+    await saved(log);
+    server.down = true;
+    for (const id of ["a", "b", "bad", "c", "d"]) log.apply([put(id)]);
+    server.poison = "bad";
+    server.down = false;
+    await saved(log);
+    expect(marks(log).sort()).toEqual(["a", "b", "c", "d"]);
+    expect(refusals).toEqual([["text: bad"]]);
+    expect(localStorage.length).toBe(0);
+  });
+
+  it.each([
+    [500, "failed"],
+    [507, "full"],
+    [404, "gone"],
+  ] as const)("says what a %s is and does not go on asking at once", async (status, saving) => {
+    const log = open();
+    await saved(log);
+    server.fails = { status, fault: "The disk is full." };
+    log.apply([put("a")]);
+    await vi.waitFor(() => expect(log.snapshot().saving).toBe(saving));
+    expect(log.snapshot().fault).toBe("The disk is full.");
+    expect(log.snapshot().waiting).toBe(1);
+    const asked = server.asked;
+    await new Promise((resolve) => setTimeout(resolve, 2500));
+    expect(server.asked).toBe(asked);
+    server.fails = null;
+    log.retry();
+    await saved(log);
+    expect(server.edits).toHaveLength(1);
   });
 
   it("says that one is logged out and keeps what was marked", async () => {

@@ -15,6 +15,8 @@ describe("the bench's keys", () => {
     expect(map.doneBy("y")).toEqual({ kind: "onset" });
     expect(map.doneBy("Y")).toEqual({ kind: "onset" });
     expect(map.doneBy("b")).toBeNull();
+    // What usually has that key has none then, until it is given one.
+    expect(map.keyOf("part")).toBe("");
     expect(map.keyOf("onset")).toBe("y");
     expect(map.doneBy("Enter")).toEqual({ act: "accept" });
     expect(map.doneBy("F13")).toBeNull();

@@ -28,7 +28,7 @@ describe("how times are written", () => {
   it("the rest", () => {
     expect(milliseconds(-0.0334)).toBe("−33 ms");
     expect(milliseconds(0.0004)).toBe("0 ms");
-    expect(uncertainty(0.0136)).toBe("±14 ms");
+    expect(uncertainty(0.0136)).toBe("±27 ms");
     // Never ±0: a mark is never perfectly sure.
     expect(uncertainty(0.0001)).toBe("±1 ms");
     expect(percent(0.376)).toBe("38 %");

@@ -72,6 +72,13 @@ class TrainingClock:
         """Index of the bout an instant belongs to; one in a break belongs to the bout before."""
         return max(0, bisect_right(self._starts, instant) - 1)
 
+    def in_break(self, instant: int) -> bool:
+        """Whether an instant lies in no bout."""
+        if not self.bouts:
+            return False
+        bout = self.bouts[self.bout_of(instant)]
+        return not bout.start <= instant <= bout.end
+
 
 def training_clock(record: SessionRecord) -> TrainingClock:
     """The session's bouts; without bout marks, the whole session as one.

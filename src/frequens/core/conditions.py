@@ -46,7 +46,7 @@ def conditions(reps: Reps) -> Mapping[str, Condition]:
     """Every condition coded on an attempt, by its levels in their natural order."""
     groups: dict[str, dict[str, list[Attempt]]] = {}
     order: dict[str, dict[str, Any]] = {}
-    for attempt in reps.attempts:
+    for attempt in reps.reps:
         for name, level in (attempt.onset.conditions or {}).items():
             key = said(level)
             groups.setdefault(name, {}).setdefault(key, []).append(attempt)

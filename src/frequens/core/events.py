@@ -25,7 +25,9 @@ Kind = Literal[
     "offset",
     "cue",
     "prompt",
+    "exposure",
     "onset",
+    "part",
     "marker",
     "reach",
     "reward",
@@ -82,6 +84,7 @@ class Event:
     severity: int | None = None
     end_us: int | None = None
     text: str | None = None
+    part: str | None = None
     #: Keys the document wrote, so that writing it again changes nothing.
     written: frozenset[str] = field(default=frozenset(), compare=False, repr=False)
     #: Best estimate of the instant, in ticks: t - width / 2.
@@ -115,13 +118,50 @@ class Settings:
     dry_spell_s: float = 30.0
     response_limit_s: float = 10.0
     cue_lead_min_s: float = 0.5
+    cue_repeat_s: float = 10.0
+    return_limit_s: float = 30.0
+    exposure_pay_s: float = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One part of a chain."""
+
+    key: str
+    title: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """What `value` of a step's attempts measures, in which unit, and which way is better."""
+
+    name: str
+    unit: str
+    better: Literal["more", "less"]
+    target: float | None = None
+
+    def is_reached(self, value: float) -> bool:
+        """Whether a value lies at the target or beyond; never without a target."""
+        if self.target is None:
+            return False
+        return value >= self.target if self.better == "more" else value <= self.target
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedCue:
+    """A cue and the behaviour it asks for, as onsets are labelled."""
+
+    label: str
+    behaviour: str
 
 
 @dataclass(frozen=True, slots=True)
 class Approximation:
     """One step of the plan. `hold_s` is seconds after the onset, for ``mark_at="hold"``.
 
-    `fallback` is the key of the step to go back to when this one fails.
+    `fallback` is the key of the step to go back to when this one fails. `parts` make it a chain;
+    with `until_release` it is finished when the trainer lets go; `help` is the most help with
+    which it counts as reached; `answers`: it is about answering its cue and not doing it uncued.
     """
 
     key: str
@@ -129,14 +169,21 @@ class Approximation:
     mark_at: MarkAt | None = None
     hold_s: float | None = None
     fallback: str | None = None
+    parts: tuple[Part, ...] = ()
+    until_release: bool = False
+    quantity: Quantity | None = None
+    help: str | None = None
+    answers: bool = False
+    rate_floor_per_min: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
     """What the session was filmed under. `rule` is the school's name and numbers as written.
 
-    `placement` is the target mix as shares by placement; `session_cap_s` (training time)
-    and `rep_cap` are the limits of a session.
+    `placement` is the target mix as shares by placement; `session_cap_s` (training time) and
+    `rep_cap` are the limits of a session; `prompts` are levels of help, `cues` what each asks for;
+    `judging` are numbers of the judgement's rules.
     """
 
     approximations: tuple[Approximation, ...] = ()
@@ -145,6 +192,9 @@ class Plan:
     placement: Mapping[str, float] | None = None
     session_cap_s: float | None = None
     rep_cap: int | None = None
+    prompts: tuple[str, ...] = ()
+    cues: tuple[PlannedCue, ...] = ()
+    judging: Mapping[str, float] = field(default_factory=dict)
 
     def approximation(self, key: str | None) -> Approximation | None:
         """The step with this key, or None."""
@@ -164,6 +214,30 @@ class SessionFacts:
     behaviour: str | None = None
     start_s: float | None = None
     end_s: float | None = None
+    time: str | None = None
+    handler: str | None = None
+    place: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ByHand:
+    """A session that was counted, not filmed. What nobody counted is None.
+
+    `judged` attempts at `approximation`, `met` of them, in `minutes` with `rewards`; `signs` are
+    names with their severities from 1 to 3; `help` and `conditions` held for all of it. `attempts`
+    may be more than were judged.
+    """
+
+    approximation: str | None = None
+    judged: int = 0
+    met: int = 0
+    rewards: int | None = None
+    minutes: float | None = None
+    signs: tuple[tuple[str, int], ...] = ()
+    opt_outs: int = 0
+    conditions: Mapping[str, Any] | None = None
+    help: str | None = None
+    attempts: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +257,7 @@ class SessionRecord:
     settings: Settings = Settings()
     plan: Plan = Plan()
     events: tuple[Event, ...] = ()
+    by_hand: ByHand | None = None
 
     @cached_property
     def ordered(self) -> tuple[Event, ...]:
@@ -196,6 +271,17 @@ class SessionRecord:
                 key=lambda e: (e.best, KIND_ORDER[e.kind]),
             )
         )
+
+    @cached_property
+    def _by_kind(self) -> Mapping[str, tuple[Event, ...]]:
+        found: dict[str, list[Event]] = {}
+        for event in self.ordered:
+            found.setdefault(event.kind, []).append(event)
+        return {kind: tuple(events) for kind, events in found.items()}
+
+    def of_kind(self, kind: Kind) -> tuple[Event, ...]:
+        """The events of one kind, in the order of `ordered`."""
+        return self._by_kind.get(kind, ())
 
 
 def on_picture_time(event: Event, recording: Recording) -> Event:

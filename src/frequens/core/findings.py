@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from dataclasses import fields
+from dataclasses import dataclass, fields
 from functools import cache
 from typing import Any
 
-from .advice import Evidence, advice
+from .blocks import bout_rows
+from .certainty import Certainty, apart, dry_by_chance, fits, more_signs_p, pay
+from .chains import Course, chains, courses
 from .conditions import conditions, said
+from .density import density
 from .events import (
     MICROSECONDS,
     Event,
@@ -18,29 +21,65 @@ from .events import (
     ticks,
     uncertainty_of_difference,
 )
-from .helping import placement, prompts, strongest_help
+from .exposures import Exposed, exposed, exposures
+from .helping import fading, follow_ups, helped, placement, prompts, strongest_help
+from .in_force import in_force
+from .judging import Digest, digest, digest_by_hand, judge
+from .judging.digest import Parts
+from .linking import link_reps
 from .offering import offered, signs
-from .pauses import pause_pairs, pauses
+from .pauses import Pause, pauses, pauses_of
+from .pays import (
+    Pays,
+    direct_reward_s,
+    direct_rewards,
+    paid_directly,
+    pay_gaps,
+    pays_of,
+    pays_per_rep,
+)
+from .quantities import values
 from .rates import cumulative, dry_spells, rate_curve, rates
-from .reps import Attempt, MarkerUse, Reps, link_reps
-from .responding import response_latency, response_pairs, stimulus_control
+from .reps import Attempt, Reps
+from .responding import (
+    Presentation,
+    asked_share,
+    confusion,
+    cues,
+    presentations,
+    response_latency,
+    stimulus_control,
+)
+from .returning import OptOuts, Return, back_by_onset, opt_outs, returns, returns_of
 from .sources import sources
 from .splits import Segment, segments_of, splits
+from .staying import stay_of, stays
 from .success import fidelity, held, success
+from .summaries import wilson
 from .timing import (
+    Hands,
+    Missed,
     TimedAttempt,
     caught,
     caught_by,
-    hand_first,
+    hands,
     marker_latencies,
+    missed,
     reach_leads,
-    reach_pairs,
     reward_latencies,
     reward_latency_s,
     time_attempts,
     timing_counts,
     timing_errors,
 )
+
+
+@dataclass(frozen=True)
+class MeasuredSession:
+    """A session's findings, and what later judgements need of it."""
+
+    findings: dict[str, Any]
+    digest: Digest
 
 
 def measure(record: SessionRecord) -> dict[str, Any]:
@@ -50,17 +89,38 @@ def measure(record: SessionRecord) -> dict[str, Any]:
     the marks' own times, so that each leads to its frame; the latencies beside them are
     differences of best estimates.
     """
+    return measure_session(record).findings
+
+
+def measure_session(record: SessionRecord) -> MeasuredSession:
+    """Findings as `measure` gives them, with the digest that later judgements ask for."""
     reps = link_reps(record)
     timed = time_attempts(reps)
-    reward, reach = reward_latencies(reps), reach_leads(reps)
-    pause, dry, seen = pauses(reps), dry_spells(reps), signs(reps)
+    help_of = strongest_help(reps)
+    hand = hands(reps, help_of)
+    reward, reach = reward_latencies(reps), reach_leads(reps, hand)
+    rest, pays = pauses_of(reps), pays_of(reps)
+    pause, dry, seen = pauses(reps, rest), dry_spells(reps), signs(reps)
     segments = segments_of(reps)
     help_given, fell = prompts(reps), caught_by(reps)
+    asked, held_for = presentations(reps), held(reps)
+    lost = missed(reps, timed, {key: h.summary.median for key, h in held_for.items()})
+    sent, left = returns_of(reps), opt_outs(reps)
+    came_back = returns(reps, sent)
+    control = stimulus_control(reps, asked)
+    paid = [seconds(reps.clock.at(t)) for t in reps.reinforcement_instants]
+    total = seconds(reps.clock.total)
+    per_min = 60 * len(paid) / total if total else None
+    touched, linked = exposed(reps, left), courses(reps, help_of)
+    followed = follow_ups(reps, rest, back_by_onset(sent))
     found: dict[str, Any] = plain(
         {
             "training_time_s": seconds(reps.clock.total),
             "counts": _counts(reps),
             "marker_latency_s": marker_latencies(timed),
+            "marker_density": density(
+                [t.marker_latency_s for t in timed if t.marker_latency_s is not None]
+            ),
             "timing_error_s": timing_errors(timed),
             "timing": timing_counts(timed),
             "caught": caught(fell),
@@ -73,14 +133,41 @@ def measure(record: SessionRecord) -> dict[str, Any]:
             "rates": rates(reps),
             "rate_curve": rate_curve(reps),
             "cumulative": cumulative(reps),
-            "success": success(reps.attempts),
+            "success": success(reps.reps),
+            "missed": {**plain(lost.share), "brief": lost.brief},
+            "hand_first": hand.share,
+            "pays_per_rep": pays_per_rep(pays, reps.reps),
+            "pay_gap_s": pay_gaps(reps, pays),
+            "paid_directly": paid_directly(reps),
+            "direct_reward_s": direct_rewards(reps),
+            "stays": stays(reps, pays),
+            "returns": came_back,
+            "opt_outs": {
+                "count": left.count,
+                "per_10_attempts": left.per_10_attempts,
+                "away_min": left.away_min,
+            },
+            "cues": cues(asked),
+            "confusion": confusion(asked),
+            "asked_share": asked_share(reps, asked),
+            "chains": chains(linked),
+            "exposures": exposures(touched),
+            "values": {
+                key: {**plain(v.summary), **{k: w for k, w in plain(v).items() if k != "summary"}}
+                for key, v in values(reps).items()
+            },
+            "bouts": bout_rows(reps, pays, left),
+            "fading": fading(reps, help_of, asked),
             "fidelity": fidelity(reps),
-            "response_latency_s": response_latency(reps),
+            "response_latency_s": response_latency(asked),
             "pause_s": {**plain(pause.summary), "trend": pause.trend},
             "dry_spells": dry,
             "offered": offered(reps, dry),
             "signs": seen,
-            "placement": placement(reps),
+            "placement": {
+                place: {**plain(placed), **_follow_up(followed.get(place))}
+                for place, placed in placement(reps).items()
+            },
             "prompts": {
                 "attempts": help_given.attempts,
                 "last_food_lure": help_given.last_food_lure,
@@ -89,23 +176,64 @@ def measure(record: SessionRecord) -> dict[str, Any]:
                     "overlapped": help_given.cue_lead.overlapped,
                 },
             },
+            "helped": helped(reps, help_of),
+            "in_force": in_force(segments, timed),
             "conditions": conditions(reps),
-            "stimulus_control": stimulus_control(reps),
+            "stimulus_control": control,
+            "certainty": Certainty(
+                pay=pay(paid, total / 60),
+                fits=fits([a.onset.met for a in reps.reps if a.onset.met is not None]),
+                d_prime=apart(control),
+                signs_p=more_signs_p(seen.first_third, seen.last_third),
+                dry_by_chance=dry_by_chance(dry, per_min, len(paid)),
+            ),
             "held_s": {
                 key: {**plain(h.summary), "rewards_per_attempt": h.rewards_per_attempt}
-                for key, h in held(reps).items()
+                for key, h in held_for.items()
             },
-            "sources": sources(reps),
+            "sources": sources(reps, asked, rest),
             "splits": splits(reps, segments, pause.is_rising),
-            "advice": (
-                advice(Evidence(reps, segments[-1], reach, pause, seen, dry)) if segments else None
-            ),
             "loose": _loose(reps),
-            "moments": _moments(reps, fell),
         }
     )
-    # Plain already, and by far the longest part.
-    found["reps"] = _rep_rows(reps, timed, segments, fell)
+    parts = Parts(
+        reps=reps,
+        segments=segments,
+        help_of=help_of,
+        hand=hand,
+        lost=lost,
+        asked=asked,
+        overlapped=help_given.cue_lead.overlapped,
+        rest=rest,
+        pause_trend=pause.trend,
+        sent=sent,
+        return_trend=came_back.trend,
+        left=left,
+        touched=touched,
+        seen=seen,
+    )
+    # Plain already, and by far the longest parts.
+    found["moments"] = [
+        *_moments(reps, fell),
+        *_outcomes(reps, asked, sent, left, touched),
+    ]
+    beside = _Beside(reps, segments, fell, help_of, hand, lost, asked, linked, rest, pays)
+    found["reps"] = [_rep_row(t, beside) for t in timed]
+    short = _digest(record, parts)
+    found["advice"] = plain(judge([short], record.plan))
+    return MeasuredSession(found, short)
+
+
+def _digest(record: SessionRecord, parts: Parts) -> Digest:
+    if record.by_hand is not None:
+        return digest_by_hand(record, record.by_hand)
+    return digest(parts)
+
+
+def _follow_up(followed: Any) -> dict[str, Any]:
+    if followed is None:
+        return {"next_n": 0, "next_s": None, "next_met": plain(wilson(0, 0))}
+    found: dict[str, Any] = plain(followed)
     return found
 
 
@@ -132,8 +260,8 @@ def _names_of(kind: Any) -> tuple[str, ...]:
 
 
 def _counts(reps: Reps) -> Mapping[str, int]:
-    markers = [e.marker for e in reps.record.ordered if e.kind == "marker"]
-    rewards = [e for e in reps.record.ordered if e.kind == "reward"]
+    markers = [e.marker for e in reps.record.of_kind("marker")]
+    rewards = reps.record.of_kind("reward")
     return {
         "attempts": len(reps.attempts),
         "markers": markers.count("event"),
@@ -144,82 +272,100 @@ def _counts(reps: Reps) -> Mapping[str, int]:
         "unrewarded_markers": sum(u.is_unrewarded for u in reps.uses),
         "rewards": len(rewards),
         "pieces": sum(r.pieces for r in rewards),
+        "further_markers": sum(u.is_further for u in reps.uses),
+        "paid_waits": sum(u.is_paid_wait for u in reps.uses),
+        "false_alarms": sum(a.false_alarm for a in reps.attempts),
         "unmarked_rewards": len(reps.unmarked_rewards),
+        "direct_rewards": len(reps.unmarked.direct),
+        "exposure_rewards": len(reps.unmarked.exposure),
+        "free_rewards": len(reps.unmarked.free),
         "reinforcements": len(reps.reinforcement_instants),
     }
 
 
 class _Beside:
-    """What stands beside a rep besides its own marks, by the ids of its marks."""
+    """What stands beside a rep besides its own marks, by its onset's id or its marker's."""
 
-    def __init__(self, reps: Reps, segments: Sequence[Segment], fell: Mapping[str, str]):
-        self.caught = fell
-        reaches = reach_pairs(reps)
-        self.leads = {m.id: seconds(m.best - reach.best) for m, reach in reaches}
-        self.hand_first = {m.id: hand_first(m, reach) for m, reach in reaches}
+    def __init__(
+        self,
+        reps: Reps,
+        segments: Sequence[Segment],
+        fell: Mapping[str, str],
+        help_of: Mapping[str, str],
+        hand: Hands,
+        lost: Missed,
+        asked: Sequence[Presentation],
+        linked: Mapping[str, Course],
+        rest: Sequence[Pause],
+        pays: Pays,
+    ):
+        self.pays, self.caught, self.help, self.hand = pays, fell, help_of, hand
+        self.missed, self.courses = lost.of, linked
         self.reward_limit = ticks(reps.record.settings.reward_limit_s)
         self.stretch = {
             attempt.onset.id: place
             for place, segment in enumerate(segments)
             for attempt in segment.attempts
         }
-        self.pauses = {
-            after.onset.id: seconds(after.onset.best - reward.best)
-            for reward, after in pause_pairs(reps)
-        }
-        self.responses = {
-            onset.id: seconds(onset.best - cue.best) for cue, onset in response_pairs(reps)
-        }
-        self.help = strongest_help(reps)
+        self.pauses = {p.next.onset.id: p.length_s for p in rest}
+        self.begun = {p.rep.onset.id: p.length_s for p in rest}
+        self.answered = {p.onset.id: p for p in asked if p.onset is not None}
 
 
-def _rep_rows(
-    reps: Reps,
-    timed: Sequence[TimedAttempt],
-    segments: Sequence[Segment],
-    fell: Mapping[str, str],
-) -> list[dict[str, Any]]:
-    uses = {u.attempt.onset.id: u for u in reps.uses if u.attempt is not None}
-    beside = _Beside(reps, segments, fell)
-    return [_rep_row(t, uses.get(t.attempt.onset.id), beside) for t in timed]
-
-
-def _rep_row(timed: TimedAttempt, use: MarkerUse | None, beside: _Beside) -> dict[str, Any]:
-    attempt = timed.attempt
+def _rep_row(timed: TimedAttempt, beside: _Beside) -> dict[str, Any]:
+    attempt, key = timed.attempt, timed.attempt.onset.id
+    use, marker = attempt.timing_use, attempt.timing_marker
     reward = use.first_reward if use else None
-    marker_id = attempt.marker.id if attempt.marker else None
     waited = reward_latency_s(use) if use else None
+    asked, course = beside.answered.get(key), beside.courses.get(key)
     return {
-        "id": attempt.onset.id,
+        "id": key,
         "approximation": attempt.approximation,
-        "stretch": beside.stretch.get(attempt.onset.id),
+        "stretch": beside.stretch.get(key),
         "onset_s": _instant(attempt.onset),
         "offset_s": _instant(attempt.offset),
         "target_s": _target(attempt),
-        "marker_s": _instant(attempt.marker),
+        "marker_s": _instant(marker),
         "reward_s": _instant(reward),
         "marker_latency_s": timed.marker_latency_s,
         "timing_error_s": timed.timing_error_s,
         "timing": timed.timing,
         "behaviour_over": timed.behaviour_over,
+        "missed": beside.missed.get(key),
         "reward_latency_s": waited,
         "over_limit": None if waited is None else ticks(waited) > beside.reward_limit,
         "met": attempt.onset.met,
-        "pieces": sum(r.pieces for r in use.rewards) if use and use.rewards else None,
-        "uncertainty_s": (
-            uncertainty_of_difference(attempt.marker, attempt.onset) if attempt.marker else None
-        ),
+        "value": attempt.onset.value,
+        "false_alarm": attempt.false_alarm,
+        "pays": len(beside.pays.get(key, ())),
+        "pieces": sum(r.pieces for r in attempt.rewards) if attempt.rewards else None,
+        "uncertainty_s": uncertainty_of_difference(marker, attempt.onset) if marker else None,
         "offset_id": attempt.offset.id if attempt.offset else None,
-        "marker_id": marker_id,
-        "reward_ids": [r.id for r in use.rewards] if use else [],
-        "placements": [r.placement for r in use.rewards if r.placement] if use else [],
-        "caught": beside.caught.get(marker_id) if marker_id else None,
-        "reach_lead_s": beside.leads.get(marker_id) if marker_id else None,
-        "hand_first": beside.hand_first.get(marker_id) if marker_id else None,
-        "pause_s": beside.pauses.get(attempt.onset.id),
-        "response_s": beside.responses.get(attempt.onset.id),
+        "marker_id": marker.id if marker else None,
+        "further_ids": [m.id for m in attempt.further],
+        "keep_going_ids": [m.id for m in attempt.keep_going],
+        "reward_ids": [r.id for r in attempt.rewards],
+        "paid_directly": bool(attempt.direct),
+        "direct_reward_s": direct_reward_s(attempt),
+        "placements": [r.placement for r in attempt.rewards if r.placement],
+        "caught": beside.caught.get(marker.id) if marker else None,
+        "reach_lead_s": beside.hand.lead_s.get(key),
+        "hand_first": beside.hand.first.get(key),
+        "pause_s": beside.pauses.get(key),
+        "next_pause_s": beside.begun.get(key),
         "held_s": None if attempt.held is None else seconds(attempt.held),
-        "help": beside.help.get(attempt.onset.id),
+        "stay": None if attempt.false_alarm else stay_of(attempt),
+        "help": beside.help.get(key),
+        "cue": asked.label if asked else None,
+        "said": asked.said if asked else None,
+        "answer": asked.answer if asked else None,
+        "response_s": seconds(asked.length) if asked else None,
+        "parts": (
+            [{"key": r.part.key, "t_s": _instant(r.event)} for r in course.reached]
+            if course
+            else []
+        ),
+        "broke_at": course.broke_at if course else None,
         "conditions": {k: said(v) for k, v in (attempt.onset.conditions or {}).items()},
     }
 
@@ -268,3 +414,52 @@ def _moments(reps: Reps, fell: Mapping[str, str]) -> list[dict[str, Any]]:
         for event in reps.record.ordered
         if event.kind in _MOMENTS or event.id in orphans or event.id in unmarked
     ]
+
+
+def _outcomes(
+    reps: Reps,
+    asked: Sequence[Presentation],
+    sent: Sequence[Return],
+    left: OptOuts,
+    touched: Sequence[Exposed],
+) -> list[dict[str, Any]]:
+    """What came of each cue, window, wait, sending away and touch; (id, role) is unique."""
+    rows: list[dict[str, Any]] = []
+
+    def add(event: Event, role: str, outcome: str | None, length_s: float | None) -> None:
+        rows.append(
+            {
+                "id": event.id,
+                "role": role,
+                "t_s": _instant(event),
+                "outcome": outcome,
+                "s": length_s,
+            }
+        )
+
+    for p in asked:
+        add(p.first, "presentation", p.answer, seconds(p.length) if p.responded else None)
+    alarms = {
+        window.event.id
+        for a in reps.attempts
+        if a.false_alarm and (window := reps.windows.holding(a.onset)) is not None
+    }
+    for window in reps.windows.all:
+        is_alarm = window.event.id in alarms
+        add(window.event, "window", "false_alarm" if is_alarm else "correct_rejection", None)
+    for use in reps.uses:
+        if use.is_paid_wait:
+            outcome = "paid" if use.rewards else "unpaid"
+            add(use.marker, "paid_wait", outcome, reward_latency_s(use))
+    for reward in reps.unmarked.free:
+        add(reward, "free_reward", None, None)
+    for one in sent:
+        add(one.reset, "return", one.outcome, seconds(one.length))
+    for event, away in left.starts:
+        add(event, "opt_out", None, seconds(away))
+    for touch in touched:
+        outcome = "paid" if touch.reward is not None else "unpaid"
+        add(touch.event, "exposure", outcome, touch.latency_s)
+        if touch.food_first:
+            add(touch.event, "food_first", None, None)
+    return rows

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from .events import Event, seconds, ticks
+from .pauses import Pause
 from .reps import Reps
-from .summaries import Summary, summarise, wilson
-from .windows import Run, runs_up
+from .responding import Presentation
+from .run_up import Run, runs_up
+from .summaries import Share, Summary, summarise, wilson
 
 #: Most help first (common practice: fade from food in the hand to the bare cue).
 STRENGTH = ("physical", "food_lure", "target", "empty_hand", "gesture", "none")
@@ -47,11 +50,100 @@ class Prompts:
     cue_lead: CueLead
 
 
+@dataclass(frozen=True, slots=True)
+class Followed:
+    """What followed rewards at one placement: reps with a next attempt, seconds until it, and
+    how many of those fitted."""
+
+    next_n: int
+    next_s: float | None
+    next_met: Share
+
+
+def follow_ups(
+    reps: Reps, rest: Sequence[Pause], back: Mapping[str, float]
+) -> Mapping[str, Followed]:
+    """By the placement of each rep's last reward: the next attempt of the same bout.
+
+    `rest` are the session's pauses, `back` complete returns in seconds by the onset that ended
+    them; where there is none the pause counts.
+    """
+    pause = {p.next.onset.id: p for p in rest}
+    groups: dict[str, list[tuple[float | None, bool | None]]] = {}
+    for rep in reps.reps:
+        place = rep.rewards[-1].placement if rep.rewards else None
+        if place is None or rep.place + 1 == len(reps.attempts):
+            continue
+        following = reps.attempts[rep.place + 1]
+        if following.bout != rep.bout:
+            continue
+        after = following.onset.id
+        own = pause.get(after)
+        waited = own.length_s if own is not None and own.rep is rep else None
+        met = None if following.false_alarm else following.onset.met
+        groups.setdefault(place, []).append((back.get(after, waited), met))
+    return {place: _followed(found) for place, found in groups.items()}
+
+
+def _followed(found: Sequence[tuple[float | None, bool | None]]) -> Followed:
+    judged = [met for _, met in found if met is not None]
+    lengths = [length for length, _ in found if length is not None]
+    return Followed(len(found), summarise(lengths).median, wilson(sum(judged), len(judged)))
+
+
+@dataclass(frozen=True, slots=True)
+class Faded:
+    """One rep's help and whether it fitted."""
+
+    id: str
+    help: str
+    met: bool | None
+
+
+@dataclass(frozen=True, slots=True)
+class Fading:
+    """Help over the reps: the longest run that fitted without any, the last that fitted with
+    each, and cues that were answered with nothing beside them."""
+
+    reps: tuple[Faded, ...]
+    longest_run: int
+    last_met: Mapping[str, str]
+    cue_only: Share
+
+
+def fading(
+    reps: Reps, help_of: Mapping[str, str], presentations: Sequence[Presentation]
+) -> Fading | None:
+    """How help goes; None where neither a prompt nor a cue is coded."""
+    prompts_at = [e.best for e in reps.record.of_kind("prompt")]
+    if not prompts_at and not reps.record.of_kind("cue"):
+        return None
+    rows = tuple(Faded(a.onset.id, help_of[a.onset.id], a.onset.met) for a in reps.reps)
+    longest = run = 0
+    for row in rows:
+        if row.met is None:
+            continue
+        run = run + 1 if row.met and row.help == "none" else 0
+        longest = max(longest, run)
+
+    def is_prompted(asked: Presentation) -> bool:
+        since, until = asked.first.best, asked.first.best + asked.length
+        return bisect_right(prompts_at, until) > bisect_left(prompts_at, since)
+
+    bare = [p for p in presentations if not is_prompted(p)]
+    return Fading(
+        rows,
+        longest,
+        {row.help: row.id for row in rows if row.met},
+        wilson(sum(p.answer == "hit" for p in bare), len(bare)),
+    )
+
+
 def placement(reps: Reps) -> Mapping[str, Placed]:
     """Pieces by placement against the plan's mix; rewards without a placement are left out."""
     pieces: Counter[str] = Counter()
-    for event in reps.record.ordered:
-        if event.kind == "reward" and event.placement is not None:
+    for event in reps.record.of_kind("reward"):
+        if event.placement is not None:
             pieces[event.placement] += event.pieces
     target = reps.record.plan.placement or {}
     total = pieces.total()
@@ -84,14 +176,22 @@ def prompts(reps: Reps) -> Prompts:
 
 
 def strongest_help(reps: Reps) -> Mapping[str, str]:
-    """The strongest help before each attempt, by its onset's id; empty without any prompt."""
+    """The strongest help before each attempt, by its onset's id."""
     if not _is_prompted(reps):
-        return {}
+        return {attempt.onset.id: "none" for attempt in reps.attempts}
     return {run.attempt.onset.id: _strongest(run) for run in runs_up(reps)}
 
 
+def helped(reps: Reps, help_of: Mapping[str, str]) -> Share | None:
+    """Attempts with some help among all; None where no prompt is coded."""
+    if not _is_prompted(reps):
+        return None
+    given = [help_of[attempt.onset.id] for attempt in reps.attempts]
+    return wilson(sum(level != "none" for level in given), len(given))
+
+
 def _is_prompted(reps: Reps) -> bool:
-    return any(event.kind == "prompt" for event in reps.record.ordered)
+    return bool(reps.record.of_kind("prompt"))
 
 
 def _strongest(run: Run) -> str:

@@ -1,4 +1,4 @@
-"""The next session, made by rule from the last findings and the plan it was filmed under.
+"""The card of the next session: it follows the judgement, under the plan it was judged by.
 
 Every number has its rule here; the trainer may change all of it. What is marked common
 practice has no source but use.
@@ -10,19 +10,25 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from .judging import Digest, Judgement
+from .judging.words import HELP_WORDS, WATCH
 from .planning.preparing import placement_budget, prepare_rewards
 from .planning.schedules import FIRST_SESSION_S
-from .sentence import Findings, Sentence, missed_markers, sentence
-from .shaping import Learner, remarks, steps_in_use
+from .shaping import Learner, remarks, step_in_use, steps_in_use
+from .shaping.between import step_between
 
 Plan = Mapping[str, Any]
+Findings = Mapping[str, Any]
 #: A usual session where the plan sets no limit, seconds (common practice: 2 to 3 min).
 USUAL_S = 150.0
-#: What tires gets less next time: two thirds; what distressed, half.
+#: What tires or strains gets less next time: two thirds; what distressed, half.
 TIRED, DISTRESSED = 2 / 3, 1 / 2
+TIRING = ("unease", "rising_pause", "more_signs", "dry_spell")
 LEAST_S, LEAST_PER_MIN = 30.0, 6.0
 WARM_UP_REPS = 3
 MOST_CAUTIONS = 4
+#: Where a behaviour that stands is taken, one thing at a time (common practice).
+PROOF = ("another place", "another time of day", "another person")
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,13 +37,15 @@ class NextSession:
 
     `minutes` and `reps` are limits; `pieces` to prepare are for all of it with a fifth to
     spare, `energy_share` their part of the day's energy (0 to 1) where it is known.
-    `placement` shares the rewards out. `vary` names conditions in the order to vary them.
+    `placement` shares the rewards out. `vary` names what to vary, one after another. `help` is
+    the most help to give, None where the step says it. `between` is a step to put into the plan.
     """
 
-    why: Sentence
     warm_up: str | None
     warm_up_reps: int
     criterion: str | None
+    help: str | None
+    between: Mapping[str, Any] | None
     minutes: float
     reps: int | None
     pieces: int
@@ -50,124 +58,132 @@ class NextSession:
 
 
 def next_session(
-    findings: Findings,
+    judgement: Judgement,
+    digest: Digest,
     plan: Plan,
     learner: Learner | None = None,
     piece_kj: float | None = None,
     day_kj: float | None = None,
+    findings: Findings | None = None,
 ) -> NextSession:
-    """The card after a session with these findings, under a `frequens-plan` document."""
+    """The card after a session in short, as it was judged, under a `frequens-plan` document.
+
+    `findings` are those of a filmed session; without them nothing is said of its details.
+    """
     steps = steps_in_use(plan)
-    titles = {s["key"]: s.get("title") or s["key"] for s in steps}
-    why = sentence(findings, lambda key: titles.get(key or "", key or "this step"))
-    codes = _codes(findings)
-    place = _criterion(why, findings, steps)
-    seconds = _seconds(plan, findings, codes)
+    codes = [judgement.why.code, *(said.code for said in judgement.beside)]
+    criterion = _criterion(judgement, steps)
+    seconds = _seconds(plan, digest, codes)
     reps = plan.get("rep_cap")
-    if reps is not None and _tired(codes) < 1:
-        reps = max(1, round(reps * _tired(codes)))
-    rate = max(_rate(findings), plan.get("rate_floor_per_min") or LEAST_PER_MIN)
+    if reps is not None and _dose(codes) < 1:
+        reps = max(1, round(reps * _dose(codes)))
+    rate = max(_rate(digest), plan.get("rate_floor_per_min") or LEAST_PER_MIN)
     ready = prepare_rewards(seconds / 60, rate, _pieces_each(findings), 0.2, piece_kj, day_kj)
     mix = plan.get("placement") or {}
-    is_last = place is not None and place == len(steps) - 1
-    is_moving_on = why.verdict == "raise" and not is_last
     return NextSession(
-        why=why,
-        warm_up=steps[max(0, place - 1)]["key"] if place is not None else None,
+        warm_up=_below(steps, criterion),
         warm_up_reps=WARM_UP_REPS,
-        criterion=steps[place]["key"] if place is not None else None,
+        criterion=criterion,
+        help=judgement.help,
+        between=missing_step(judgement, plan),
         minutes=round(seconds / 60, 1),
         reps=reps,
         pieces=ready.pieces,
         energy_share=ready.energy_share,
         placement=placement_budget(ready.pieces, mix).rewards if mix else {},
-        # One thing at a time: what is raised today is not varied as well.
-        vary=() if is_moving_on else tuple(c["name"] for c in plan.get("conditions", [])),
-        watch=tuple(_watch(findings, codes)),
+        vary=_vary(judgement, plan),
+        watch=_watch(judgement, codes, findings),
         cautions=_cautions(plan, learner),
         stop_rules=tuple(_stop_rules(plan, seconds, reps)),
     )
 
 
-def _codes(findings: Findings) -> Mapping[str, Any]:
-    advice = findings["advice"]
-    return {r["code"]: r["numbers"] for r in advice["reasons"]} if advice else {}
+def _criterion(judgement: Judgement, steps: Sequence[Plan]) -> str | None:
+    """The judgement's next step; the first of the plan where that is not in it."""
+    keys = [step["key"] for step in steps]
+    if judgement.next_step in keys:
+        return judgement.next_step
+    return keys[0] if keys else None
 
 
-def _criterion(why: Sentence, findings: Findings, steps: Sequence[Plan]) -> int | None:
-    """Which step of the plan comes next, as its place; None for a plan without steps."""
-    if not steps:
+def _below(steps: Sequence[Plan], key: str | None) -> str | None:
+    """The step to warm up with: the one below, at the first the first."""
+    keys = [step["key"] for step in steps]
+    return keys[max(0, keys.index(key) - 1)] if key in keys else None
+
+
+def missing_step(judgement: Judgement, plan: Plan) -> Mapping[str, Any] | None:
+    """The step to put into the plan; None where no step is missing or both are not there."""
+    low, high = judgement.split_between or (None, None)
+    above = step_in_use(plan, high)
+    below = step_in_use(plan, low)
+    if above is None or (low is not None and below is None):
         return None
-    keys = [s["key"] for s in steps]
-    segments = [s for s in findings["splits"]["segments"] if s["attempts"]]
-    key = segments[-1]["approximation"] if segments else None
-    if key not in keys:
-        return 0
-    now = keys.index(key)
-    back = steps[now].get("fallback")
-    below = keys.index(back) if back in keys else max(0, now - 1)
-    verdict: str = why.verdict
-    if verdict == "end":
-        # A limit ends the session, not the learning; what distresses goes down.
-        verdict = why.then or "lower"
-    if verdict == "raise":
-        return min(now + 1, len(steps) - 1)
-    return below if verdict in ("lower", "split") else now
+    keys = {step["key"] for step in plan.get("approximations", [])}
+    key, n = f"{above['key']}-half", 2
+    while key in keys:
+        key, n = f"{above['key']}-half{n}", n + 1
+    return step_between(key, below, above)
 
 
-def _tired(codes: Mapping[str, Any]) -> float:
+def _dose(codes: Sequence[str]) -> float:
     if "distress" in codes:
         return DISTRESSED
-    return TIRED if "rising_pause" in codes or "more_signs" in codes else 1.0
+    return TIRED if any(code in codes for code in TIRING) else 1.0
 
 
-def _seconds(plan: Plan, findings: Findings, codes: Mapping[str, Any]) -> float:
+def _seconds(plan: Plan, digest: Digest, codes: Sequence[str]) -> float:
     cap: float | None = plan.get("session_cap_s")
     usual = USUAL_S if cap is None else cap
-    if findings["counts"]["attempts"] == 0:
+    if digest.attempts == 0:
         usual = min(usual, FIRST_SESSION_S)
-    if _tired(codes) == 1:
+    if _dose(codes) == 1:
         return usual
     # Shorter than it was, whatever was allowed.
-    worked: float = findings["training_time_s"]
-    return max(LEAST_S, min(usual, worked) * _tired(codes))
+    worked = 60 * digest.minutes if digest.minutes else usual
+    return max(LEAST_S, min(usual, worked) * _dose(codes))
 
 
-def _rate(findings: Findings) -> float:
-    rate = findings["rates"]["reinforcement_per_min"]["value"]
-    return float(rate or 0.0)
+def _rate(digest: Digest) -> float:
+    return digest.rewards / digest.minutes if digest.rewards and digest.minutes else 0.0
 
 
-def _pieces_each(findings: Findings) -> float:
-    counts = findings["counts"]
+def _pieces_each(findings: Findings | None) -> float:
+    counts = findings["counts"] if findings else {"rewards": 0}
     return max(1.0, counts["pieces"] / counts["rewards"]) if counts["rewards"] else 1.0
 
 
-def _watch(findings: Findings, codes: Mapping[str, Any]) -> list[str]:
-    """What to look at in one's own hands and in the animal, the most important first."""
-    said = []
-    timing, over = findings["timing"], findings["timing"]["behaviour_over"] or 0
-    if "distress" in codes:
-        said.append("The animal's ease comes first: stop at the first sign.")
-    if "unrewarded_markers" in codes:
-        said.append("Every marker is followed by a reward, also a mistaken one.")
-    if "hand_first" in codes:
-        said.append("Hand still until after the marker.")
-    if timing["late"] or over:
-        said.append("Marker earlier: on the behaviour, not after it.")
-    if timing["early"]:
-        said.append("Marker not before the behaviour begins.")
-    if findings["reward_latency_s"]["over_limit"]:
+def _vary(judgement: Judgement, plan: Plan) -> tuple[str, ...]:
+    """One thing at a time: what is raised today is not varied as well."""
+    names = tuple(condition["name"] for condition in plan.get("conditions", []))
+    if judgement.decision == "raise":
+        return ()
+    if judgement.decision == "proof":
+        return (*names, *PROOF)
+    if judgement.why.code == "uneven":
+        numbers = judgement.why.numbers
+        return (f"{numbers['condition']}: {numbers['level']}",)
+    return names
+
+
+def _watch(
+    judgement: Judgement, codes: Sequence[str], findings: Findings | None
+) -> tuple[str, ...]:
+    """What to look at in the animal and in one's own hands, in the order of what was said."""
+    said = [WATCH[code] for code in codes if code in WATCH]
+    if judgement.help is not None:
+        said.insert(0, f"No more help than {HELP_WORDS[judgement.help]}.")
+    timing = findings["timing"] if findings else None
+    if timing is not None and "mend_timing" in codes:
+        if timing["late"] or timing["behaviour_over"]:
+            said.append("Marker earlier: on the behaviour, not after it.")
+        if timing["early"]:
+            said.append("Marker not before the behaviour begins.")
+    if findings is not None and findings["reward_latency_s"]["over_limit"]:
         said.append("Reward sooner after the marker: have it ready, out of the moving hand.")
-    if findings["counts"]["orphan_markers"]:
+    if findings is not None and findings["counts"]["orphan_markers"]:
         said.append("Some markers fell on nothing that counts: know beforehand what does.")
-    if "dry_spell" in codes or "rate_floor" in codes:
-        said.append("If nothing is paid for a quarter minute, make it easier at once.")
-    if "rising_pause" in codes:
-        said.append("How soon it comes back: slower means enough for today.")
-    if not said and missed_markers(findings) == 0:
-        said.append("The same quiet hands as last time.")
-    return said
+    return tuple(dict.fromkeys(said)) or ("The same quiet hands as last time.",)
 
 
 def _cautions(plan: Plan, learner: Learner | None) -> tuple[str, ...]:

@@ -3,21 +3,39 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+
+from scipy import special
 
 from .events import seconds, ticks
 from .pauses import third_of
 from .rates import DrySpells
 from .reps import Reps
-from .summaries import Rate, Share, poisson_rate, wilson
+from .summaries import Share, poisson_rate, wilson
+
+
+@dataclass(frozen=True, slots=True)
+class OfferedLabel:
+    """One other behaviour: its rate a minute, and how often in either half of the training time.
+
+    `p` is two-sided, of the exact binomial test that both halves are alike.
+    """
+
+    value: float | None
+    low: float | None
+    high: float | None
+    count: int
+    first_half: int
+    second_half: int
+    p: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class Offered:
     """Other behaviours by label, and how many of all fell into dry spells."""
 
-    labels: Mapping[str, Rate]
+    labels: Mapping[str, OfferedLabel]
     in_dry_spells: Share
 
 
@@ -45,20 +63,32 @@ class Signs:
 
 def offered(reps: Reps, dry: DrySpells) -> Offered:
     """Other behaviours per label and minute, and the share of them inside dry spells."""
-    events = [e for e in reps.record.ordered if e.kind == "other_behaviour"]
+    events = reps.record.of_kind("other_behaviour")
     counts = Counter(e.label or "" for e in events)
     minutes = seconds(reps.clock.total) / 60
     spells = [(ticks(s.start_s), ticks(s.end_s)) for s in dry.spells]
     inside = sum(any(start <= e.best <= end for start, end in spells) for e in events)
     return Offered(
-        {label: poisson_rate(n, minutes) for label, n in sorted(counts.items())},
+        {
+            label: _label(reps, n, minutes, [e.best for e in events if (e.label or "") == label])
+            for label, n in sorted(counts.items())
+        },
         wilson(inside, len(events)),
     )
 
 
+def _label(reps: Reps, count: int, minutes: float, instants: Sequence[int]) -> OfferedLabel:
+    rate = poisson_rate(count, minutes)
+    first = sum(2 * reps.clock.at(t) < reps.clock.total for t in instants)
+    fewer = min(first, count - first)
+    # Both tails of the binomial with one half are alike.
+    p = min(1.0, 2 * float(special.bdtr(fewer, count, 0.5)))
+    return OfferedLabel(rate.value, rate.low, rate.high, count, first, count - first, p)
+
+
 def signs(reps: Reps) -> Signs:
     """Signs per label and minute, with the first and last third beside each other."""
-    events = [e for e in reps.record.ordered if e.kind == "sign"]
+    events = reps.record.of_kind("sign")
     minutes = seconds(reps.clock.total) / 60
     thirds = {e.id: third_of(reps, e.best) for e in events}
     labels: dict[str, Sign] = {}

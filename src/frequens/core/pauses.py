@@ -41,30 +41,48 @@ class Pauses:
         return slope is not None and p is not None and slope > 0 and p < 0.05
 
 
-def pause_pairs(reps: Reps) -> list[tuple[Event, Attempt]]:
-    """The reward that begins each pause, and the attempt whose onset ends it, in time order.
+@dataclass(frozen=True, slots=True)
+class Pause:
+    """From the mark that begins it, of the rep it follows, to the onset of the next attempt."""
 
-    From the last reward of a rep to the next onset of the same bout; where the reward of an
-    earlier rep comes later still, that one begins the pause.
+    begins: Event
+    rep: Attempt
+    next: Attempt
+
+    @property
+    def length_s(self) -> float:
+        """Its length in seconds."""
+        return seconds(self.next.onset.best - self.begins.best)
+
+
+def pauses_of(reps: Reps) -> list[Pause]:
+    """Every pause, in time order.
+
+    It begins at the later of a rep's last reward and its offset (without one its first release)
+    and ends with the next onset of the same bout; where that of an earlier rep comes later
+    still, that one begins it.
     """
     onsets = [a.onset.best for a in reps.attempts]
-    since: dict[int, Event] = {}
-    for attempt in reps.attempts:
+    found: dict[int, Pause] = {}
+    for attempt in reps.reps:
         if not attempt.rewards:
             continue
-        last = attempt.rewards[-1]
-        following = bisect_left(onsets, last.best)
+        begins = attempt.rewards[-1]
+        end = attempt.offset or attempt.release
+        if end is not None and end.best > begins.best:
+            begins = end
+        following = max(bisect_left(onsets, begins.best), attempt.place + 1)
         if following < len(onsets) and reps.attempts[following].bout == attempt.bout:
-            before = since.get(following)
-            since[following] = last if before is None or last.best > before.best else before
-    return [(since[place], reps.attempts[place]) for place in sorted(since)]
+            before = found.get(following)
+            if before is None or begins.best > before.begins.best:
+                found[following] = Pause(begins, attempt, reps.attempts[following])
+    return [found[place] for place in sorted(found)]
 
 
-def pauses(reps: Reps) -> Pauses:
+def pauses(reps: Reps, found: Sequence[Pause]) -> Pauses:
     """Pauses from reward to onset, and how they change over the training time."""
-    pairs = pause_pairs(reps)
-    values = [seconds(after.onset.best - reward.best) for reward, after in pairs]
-    minutes = [seconds(reps.clock.at(after.onset.best)) / 60 for _, after in pairs]
+    values = [pause.length_s for pause in found]
+    minutes = [seconds(reps.clock.at(pause.next.onset.best)) / 60 for pause in found]
     return Pauses(summarise(values), trend(minutes, values))
 
 

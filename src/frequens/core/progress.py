@@ -9,10 +9,13 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from scipy import special
 
-from .summaries import Summary, Z
+from .summaries import Summary
 
 WEEK_DAYS = 7
+#: Days from which on growth is claimed, and the least scatter that is believed.
+LEAST_DAYS, LEAST_SCATTER = 5, 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,8 +32,8 @@ class Growth:
     """Rate of growth a week with its 95 % interval; 1.0 is no change.
 
     `first_per_min` and `last_per_min` are the fitted rates on the first and last day.
-    `dispersion` is Pearson's chi-square over its degrees of freedom; above 1 it widens the
-    interval. None where the days do not tell (one day, no event, no degrees of freedom).
+    `dispersion` is Pearson's chi-square over its degrees of freedom. None where the days do not
+    tell (one day, no event, no degrees of freedom).
     """
 
     days: int
@@ -79,8 +82,9 @@ def growth(days: Iterable[DayCount]) -> Growth:
     """Growth of a rate per week, from counts a day.
 
     Poisson regression of counts on days with log minutes as offset (Nelder & Wedderburn
-    1972, JRSS A 135:370-384), growth e^(7 beta); Wald interval, quasi-Poisson scaling where
-    the dispersion exceeds 1. Days with zero count stay in; days without minutes cannot, and
+    1972, JRSS A 135:370-384), growth e^(7 beta). The interval rests on how much the days scatter
+    (Pearson's chi-square over its degrees of freedom) with Student's t on n - 2 of them; below
+    `LEAST_DAYS` days there is none. Days with zero count stay in; days without minutes cannot, and
     days of one date are added up. Raises ValueError for a negative count or time.
     """
     totals: dict[dt.date, tuple[int, float]] = {}
@@ -100,15 +104,18 @@ def growth(days: Iterable[DayCount]) -> Growth:
         return Growth(len(kept), None, None, None, None)
     free = len(kept) - 2
     dispersion = float(((y - mean) ** 2 / mean).sum() / free) if free else None
-    error = math.sqrt(covariance * max(1.0, dispersion or 1.0))
     week = WEEK_DAYS * beta
-    half = WEEK_DAYS * Z * error
+    # Nothing is claimed of a few days: their scatter says too little.
+    half = math.inf
+    if dispersion is not None and len(kept) >= LEAST_DAYS:
+        error = math.sqrt(covariance * max(LEAST_SCATTER, dispersion))
+        half = WEEK_DAYS * float(special.stdtrit(free, 0.975)) * error
     fitted = mean / np.exp(offset)
     return Growth(
         days=len(kept),
         per_week=math.exp(week),
-        low=_exp(week - half),
-        high=_exp(week + half),
+        low=None if math.isinf(half) else _exp(week - half),
+        high=None if math.isinf(half) else _exp(week + half),
         dispersion=dispersion,
         first_per_min=float(fitted[0]),
         last_per_min=float(fitted[-1]),

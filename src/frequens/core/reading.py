@@ -8,13 +8,31 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 #: No film and no setting reaches this; it keeps absurd numbers from the arithmetic.
 LONGEST_S = 7 * 24 * 3600.0
 
+#: Days before and after these are slips of the pen: nobody filmed or planned anything then.
+FIRST_DAY, LAST_DAY = dt.date(1900, 1, 1), dt.date(2199, 12, 31)
+
 Fault = str
+
+#: Control characters but tab and line ends, halves of surrogate pairs, and what Unicode keeps for
+#: no character ever: none can be shown, and most files and pages cannot hold them.
+_UNREADABLE = re.compile(
+    "[\\x00-\\x08\\x0b\\x0c\\x0e-\\x1f\\x7f-\\x84\\x86-\\x9f\\ud800-\\udfff\\ufdd0-\\ufdef"
+    + "".join(chr(plane * 0x10000 + end) for plane in range(17) for end in (0xFFFE, 0xFFFF))
+    + "]"
+)
+
+
+def unreadable(text: str) -> str | None:
+    """The first character of a text that nothing can show, as `U+0000`; None without one."""
+    found = _UNREADABLE.search(text)
+    return f"U+{ord(found[0]):04X}" if found else None
 
 
 class InvalidDocument(ValueError):
@@ -59,12 +77,14 @@ def number(low: float = -LONGEST_S, high: float = LONGEST_S, *, whole: bool = Fa
     def read(reading: Reading, path: str, value: Any) -> float | int | None:
         if isinstance(value, bool) or not isinstance(value, int | float):
             reading.fault(path, "not a number")
-        elif not math.isfinite(value):
+        elif isinstance(value, float) and not math.isfinite(value):
             reading.fault(path, "not a finite number")
         elif whole and value != int(value):
             reading.fault(path, "not a whole number")
         elif not low <= value <= high:
-            reading.fault(path, f"must lie from {low:g} to {high:g}, not {value:g}")
+            # A whole number may be too long to be written as any other.
+            given = f"{value:g}" if abs(value) < 1e300 else "a number of hundreds of digits"
+            reading.fault(path, f"must lie from {low:g} to {high:g}, not {given}")
         else:
             return int(value) if whole else value
         return None
@@ -82,6 +102,8 @@ def text(*, longest: int = 4000, empty: bool = True) -> Reader:
             reading.fault(path, "must not be empty")
         elif len(value) > longest:
             reading.fault(path, f"longer than {longest} characters")
+        elif found := unreadable(value):
+            reading.fault(path, f"holds a character nothing can show: {found}")
         else:
             return value
         return None
@@ -102,12 +124,30 @@ def one_of(*allowed: str) -> Reader:
 
 
 def date(reading: Reading, path: str, value: Any) -> str | None:
-    """Reads a calendar day."""
+    """Reads a calendar day from FIRST_DAY to LAST_DAY."""
     try:
-        return dt.date.fromisoformat(value).isoformat()
+        day = dt.date.fromisoformat(value)
     except (TypeError, ValueError):
         reading.fault(path, f"not a date like 2026-05-02: {value!r}")
         return None
+    return day.isoformat() if _is_usual(reading, path, day) else None
+
+
+def instant(reading: Reading, path: str, value: Any) -> str | None:
+    """Reads a day and time of day, to the minute, from FIRST_DAY to LAST_DAY."""
+    try:
+        at = dt.datetime.fromisoformat(value)
+    except (TypeError, ValueError):
+        reading.fault(path, f"not a day and time like 2026-05-02T17:30: {value!r}")
+        return None
+    return at.isoformat(timespec="minutes") if _is_usual(reading, path, at.date()) else None
+
+
+def _is_usual(reading: Reading, path: str, day: dt.date) -> bool:
+    if FIRST_DAY <= day <= LAST_DAY:
+        return True
+    reading.fault(path, f"must lie from {FIRST_DAY} to {LAST_DAY}, not {day.isoformat()}")
+    return False
 
 
 def read_fields(

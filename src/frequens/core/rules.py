@@ -199,19 +199,21 @@ def first_said(
     return None
 
 
-def attempts_short(rule: Mapping[str, Any], attempts: Sequence[Judged]) -> int | None:
-    """How many more met attempts the rule would need before it says raise.
+def attempts_short(
+    rule: Mapping[str, Any], attempts: Sequence[Judged], verdict: Verdict = "raise"
+) -> int | None:
+    """How many more met attempts the rule would need before it says raise; unmet ones for lower.
 
     None for the schools that cannot be asked (percentile, comfort) and for a rule that no
-    run of met attempts satisfies.
+    run of such attempts satisfies.
     """
     if rule["kind"] in ("percentile", "comfort"):
         return None
     numbers = with_defaults(rule)
-    most = 2 * max(numbers.get(key, 0) for key in ("need", "window", "size"))
+    most = 2 * max(numbers.get(key, 0) for key in ("need", "miss", "window", "size"))
     tried = list(_recent(rule, attempts, len(attempts)))
     for more in range(most + 1):
-        if decide(rule, tried).decision == "raise":
+        if decide(rule, tried).decision == verdict:
             return more
-        tried.append(Judged(True))
+        tried.append(Judged(verdict == "raise"))
     return None

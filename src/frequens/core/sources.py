@@ -3,24 +3,29 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from .events import MICROSECONDS, SQRT_12, Event
 from .helping import cue_lead_pairs
-from .pauses import pause_pairs
+from .pauses import Pause
 from .reps import Reps
-from .responding import response_pairs
+from .responding import Presentation, response_pairs
 from .timing import reach_pairs, timing_uncertainty_s
 
 
-def sources(reps: Reps) -> Mapping[str, float | None]:
+def sources(
+    reps: Reps, found: Sequence[Presentation], rest: Sequence[Pause]
+) -> Mapping[str, float | None]:
     """Standard uncertainty in seconds of one value of each measure of time.
 
-    The root mean square over the values that enter the measure; None where there are none.
+    `found` are the session's presentations, `rest` its pauses. The root mean square over the
+    values that enter the measure; None where there are none.
     """
     attempts = reps.attempts
     return {
-        "marker_latency_s": _of_pairs((a.marker, a.onset) for a in attempts if a.marker),
+        "marker_latency_s": _of_pairs(
+            (a.timing_marker, a.onset) for a in attempts if a.timing_marker
+        ),
         "timing_error_s": _rms(
             u
             for a in attempts
@@ -28,10 +33,10 @@ def sources(reps: Reps) -> Mapping[str, float | None]:
         ),
         "reward_latency_s": _of_pairs((u.marker, u.first_reward) for u in reps.uses if u.rewards),
         "reach_lead_s": _of_pairs(reach_pairs(reps)),
-        "response_latency_s": _of_pairs(response_pairs(reps)),
-        "pause_s": _of_pairs((reward, after.onset) for reward, after in pause_pairs(reps)),
+        "response_latency_s": _of_pairs(response_pairs(found)),
+        "pause_s": _of_pairs((p.begins, p.next.onset) for p in rest),
         "cue_lead_s": _of_pairs(cue_lead_pairs(reps)),
-        "held_s": _of_pairs((a.offset, a.onset) for a in attempts if a.offset),
+        "held_s": _of_pairs((a.offset, a.onset) for a in reps.reps if a.offset),
     }
 
 

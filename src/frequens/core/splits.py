@@ -9,12 +9,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, Literal
 
-from .events import seconds
+from .events import Event, Kind, seconds
 from .reps import Attempt, Reps
 from .rules import (
     Decision,
     Judged,
     SessionComfort,
+    Verdict,
     attempts_short,
     decide,
     first_said,
@@ -43,7 +44,8 @@ class Split:
     """What happened while one approximation was in force; times in seconds.
 
     `start_s` and `end_s` on the recording, the others on the training clock. Pooled over a
-    session's segments, bounds, decision and change are those of the last one.
+    session's segments it has their first start, last end and every change; decision and `change`
+    are the last one's. `stretches` are the segments' places from 0.
     """
 
     approximation: str | None
@@ -66,6 +68,8 @@ class Split:
     reward_latency_s: float | None
     decision: Decision | None
     change: Change
+    changes: tuple[Change, ...]
+    stretches: tuple[int, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,17 +106,17 @@ def segments_of(reps: Reps) -> list[Segment]:
     if not reps.clock.bouts:
         return []
     start, end = reps.clock.bouts[0].start, reps.clock.bouts[-1].end
-    changes = [e for e in reps.record.ordered if e.kind == "criterion"]
+    changes = reps.record.of_kind("criterion")
     if not changes:
-        return _runs(reps.attempts, start, end)
-    before = [a for a in reps.attempts if a.onset.best < changes[0].best]
+        return _runs(reps.reps, start, end)
+    before = [a for a in reps.reps if a.onset.best < changes[0].best]
     found = _runs(before, start, changes[0].best) if before else []
-    onsets = [a.onset.best for a in reps.attempts]
+    onsets = [a.onset.best for a in reps.reps]
     for change, following in itertools.zip_longest(changes, changes[1:]):
         until = following.best if following is not None else max(end, change.best)
         low = bisect_left(onsets, change.best)
         high = bisect_left(onsets, until) if following is not None else len(onsets)
-        own = [a for a in reps.attempts[low:high] if a.approximation == change.approximation]
+        own = [a for a in reps.reps[low:high] if a.approximation == change.approximation]
         if found and found[-1].approximation == change.approximation:
             last = found.pop()
             found.append(Segment(last.approximation, last.start, until, (*last.attempts, *own)))
@@ -140,23 +144,20 @@ def splits(reps: Reps, found: Sequence[Segment], rising_pause: bool) -> Splits:
     """
     measured = _Measured(reps, rising_pause)
     segments = tuple(
-        measured.split([segment], segment.attempts, _change(reps, segment, following))
-        for segment, following in itertools.zip_longest(found, found[1:])
+        measured.split([(place, segment)], segment.attempts, [_change(reps, segment, following)])
+        for place, (segment, following) in enumerate(itertools.zip_longest(found, found[1:]))
     )
     pooled: list[Split] = []
     for key in _keys_in_order(reps, found):
-        own = [s for s in found if s.approximation == key]
-        attempts = tuple(a for a in reps.attempts if a.approximation == key)
-        changes = [c.change for c in segments if c.approximation == key]
-        last = changes[-1] if changes else Change("none", None)
-        pooled.append(measured.split(own, attempts, last))
+        own = [(n, s) for n, s in enumerate(found) if s.approximation == key]
+        attempts = tuple(a for a in reps.reps if a.approximation == key)
+        changes = [segments[n].change for n, _ in own]
+        pooled.append(measured.split(own, attempts, changes))
     return Splits(segments, tuple(pooled))
 
 
 def _keys_in_order(reps: Reps, found: Sequence[Segment]) -> list[str | None]:
-    keys = dict.fromkeys(
-        [s.approximation for s in found] + [a.approximation for a in reps.attempts]
-    )
+    keys = dict.fromkeys([s.approximation for s in found] + [a.approximation for a in reps.reps])
     places = {step.key: n for n, step in enumerate(reps.record.plan.approximations)}
     met_in = {key: n for n, key in enumerate(keys)}
     return sorted(keys, key=lambda k: (places.get(k or "", len(places)), met_in[k]))
@@ -170,44 +171,49 @@ class _Measured:
         self.rising_pause = rising_pause
         self.rule = reps.record.plan.rule
         self.paid = reps.reinforcement_instants
+        self.last = segments_end(reps)
         self.latency_of = {
-            use.attempt.onset.id: reward_latency_s(use)
-            for use in reps.uses
-            if use.attempt is not None
+            a.onset.id: reward_latency_s(a.timing_use) for a in reps.reps if a.timing_use
         }
 
     def split(
-        self, segments: Sequence[Segment], attempts: Sequence[Attempt], change: Change
+        self,
+        placed: Sequence[tuple[int, Segment]],
+        attempts: Sequence[Attempt],
+        changes: Sequence[Change],
     ) -> Split:
         clock = self.reps.clock
+        segments = [segment for _, segment in placed]
         passed = sum(clock.at(s.end) - clock.at(s.start) for s in segments)
         begun = segments[0].start if segments else None
         won = success(tuple(attempts))
-        judged = [a for a in attempts if a.onset.met is not None]
-        first = next((n for n, a in enumerate(judged, 1) if a.onset.met), None)
-        to_rule = (
-            first_said(self.rule, [Judged(bool(a.onset.met), a.onset.value) for a in judged])
+        judged = [(n, a) for n, a in enumerate(attempts, 1) if a.onset.met is not None]
+        first = next((n for n, a in judged if a.onset.met), None)
+        said = (
+            first_said(self.rule, [Judged(bool(a.onset.met), a.onset.value) for _, a in judged])
             if self.rule
             else None
         )
+        to_rule = judged[said - 1][0] if said is not None else None
 
         def time_to(number: int | None) -> float | None:
-            """Training time under this approximation up to its judged attempt `number`."""
+            """Training time under this approximation up to its attempt `number`."""
             if number is None or begun is None:
                 return None
-            at = judged[number - 1].onset.best
+            at = attempts[number - 1].onset.best
             return seconds(
                 sum(clock.at(min(s.end, at)) - clock.at(min(s.start, at)) for s in segments)
             )
 
         paid = sum(
-            bisect_left(self.paid, s.end + (s is segments[-1])) - bisect_left(self.paid, s.start)
+            # An edge between two stretches belongs to the later one: nothing is counted twice.
+            bisect_left(self.paid, s.end + (s.end == self.last)) - bisect_left(self.paid, s.start)
             for s in segments
         )
         key = attempts[0].approximation if attempts else None
         return Split(
             approximation=segments[0].approximation if segments else key,
-            start_s=seconds(segments[-1].start) if segments else None,
+            start_s=seconds(segments[0].start) if segments else None,
             end_s=seconds(segments[-1].end) if segments else None,
             training_time_s=seconds(passed),
             attempts=len(attempts),
@@ -229,8 +235,15 @@ class _Measured:
                 if segments and self.rule
                 else None
             ),
-            change=change,
+            change=changes[-1] if changes else Change("none", None),
+            changes=tuple(changes),
+            stretches=tuple(place for place, _ in placed),
         )
+
+
+def segments_end(reps: Reps) -> int | None:
+    """Where the session's last stretch ends, ticks."""
+    return reps.clock.bouts[-1].end if reps.clock.bouts else None
 
 
 def _median(values: Any) -> float | None:
@@ -239,10 +252,13 @@ def _median(values: Any) -> float | None:
 
 def comfort_of(reps: Reps, segment: Segment, rising_pause: bool) -> SessionComfort:
     """One stretch of a session as the comfort-gated school sees it."""
-    inside = [e for e in reps.record.ordered if segment.start <= e.best <= segment.end]
+
+    def inside(kind: Kind) -> list[Event]:
+        return [e for e in reps.record.of_kind(kind) if segment.start <= e.best <= segment.end]
+
     return SessionComfort(
-        tuple(e.severity or 0 for e in inside if e.kind == "sign"),
-        sum(e.kind == "off_task_start" for e in inside),
+        tuple(e.severity or 0 for e in inside("sign")),
+        len(inside("off_task_start")),
         rising_pause,
     )
 
@@ -263,8 +279,9 @@ def _change(reps: Reps, segment: Segment, following: Segment | None) -> Change:
     here, there = (reps.record.plan.place(s.approximation) for s in (segment, following))
     judged = segment.judged
     is_down = here is not None and there is not None and there < here
-    said = first_said(rule, judged, "lower" if is_down else "raise")
+    verdict: Verdict = "lower" if is_down else "raise"
+    said = first_said(rule, judged, verdict)
     if said is None:
-        return Change("early", None if is_down else attempts_short(rule, judged))
+        return Change("early", attempts_short(rule, judged, verdict))
     past = len(judged) - said
     return Change("late", past) if past else Change("with_rule", 0)

@@ -54,7 +54,9 @@ def success(attempts: tuple[Attempt, ...]) -> Success:
 
 def fidelity(reps: Reps) -> Fidelity:
     """Judged attempts by criterion and marker; the share right counts the first and the last."""
-    judged = [(a.onset.met, a.marker is not None) for a in reps.attempts if a.onset.met is not None]
+    judged = [
+        (a.onset.met, a.timing_marker is not None) for a in reps.reps if a.onset.met is not None
+    ]
     right = wilson(sum(met == marked for met, marked in judged), len(judged))
     return Fidelity(
         met_marked=judged.count((True, True)),
@@ -70,7 +72,7 @@ def fidelity(reps: Reps) -> Fidelity:
 def held(reps: Reps) -> Mapping[str, Held]:
     """Held durations by approximation key; attempts under none stand under the empty key."""
     groups: dict[str, list[Attempt]] = {}
-    for attempt in reps.attempts:
+    for attempt in reps.reps:
         if attempt.held is not None:
             groups.setdefault(attempt.approximation or "", []).append(attempt)
     return {

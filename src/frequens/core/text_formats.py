@@ -11,6 +11,8 @@ from typing import Any
 
 from .events import KIND_ORDER, Event
 from .interchange import InvalidSession, read_event, write_event
+from .plain_values import read_json
+from .reading import InvalidDocument
 
 CSV_COLUMNS = (
     "id",
@@ -31,6 +33,7 @@ CSV_COLUMNS = (
     "severity",
     "end_s",
     "text",
+    "part",
 )
 _NUMBERS = frozenset({"t", "width", "value", "pieces", "severity", "end_s"})
 _JSON = frozenset({"met", "conditions"})
@@ -99,13 +102,26 @@ def read_csv(text: str) -> tuple[Event, ...]:
 def _event_of_row(header: Sequence[str], row: Sequence[str]) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for column, cell in zip(header, row, strict=False):
-        if cell == "":
+        if cell == "" and not (column == "text" and _is_note(header, row)):
             continue
         if column in _NUMBERS or column in _JSON:
-            found[column] = json.loads(cell)
+            found[column] = _value(column, cell)
         else:
             found[column] = cell[1:] if cell[:1] == "'" and cell[1:2] in _FORMULA_STARTS else cell
     return found
+
+
+def _is_note(header: Sequence[str], row: Sequence[str]) -> bool:
+    """An empty note is a note all the same; other kinds have no text."""
+    return "kind" in header and row[header.index("kind")] == "note"
+
+
+def _value(column: str, cell: str) -> Any:
+    try:
+        return read_json(cell)
+    except InvalidDocument as invalid:
+        kind = "a number" if column in _NUMBERS else "a value"
+        raise InvalidDocument([f"{column}: not {kind}: {cell[:40]!r}"]) from invalid
 
 
 def write_webvtt(events: Iterable[Event]) -> str:
@@ -126,7 +142,7 @@ def _caption(event: Event) -> str:
     word = _CAPTIONS.get(event.kind, event.kind.replace("_", " "))
     if event.kind == "marker" and event.marker != "event":
         word = f"{(event.marker or '').replace('_', ' ')} marker"
-    detail = event.label or event.approximation or event.placement or event.text
+    detail = event.label or event.approximation or event.part or event.placement or event.text
     return f"{word}: {' '.join(detail.split())}" if detail else word
 
 
@@ -151,7 +167,7 @@ def read_webvtt(text: str) -> tuple[Event, ...]:
     for number, line in enumerate(lines, 1):
         if line.startswith(_VTT_MARK):
             exact = line.removeprefix(_VTT_MARK)
-            _collect(events, faults, f"line {number}", lambda e=exact: json.loads(e))
+            _collect(events, faults, f"line {number}", lambda e=exact: read_json(e))
     if not events and not faults:
         faults.append("no marks in it: only captions written by Frequens can be read back")
     if faults:
@@ -164,5 +180,5 @@ def _collect(events: list[Event], faults: list[str], path: str, parse: Any) -> N
         events.append(read_event(parse(), path))
     except InvalidSession as invalid:
         faults.extend(invalid.faults)
-    except ValueError as error:
-        faults.append(f"{path}: {error}")
+    except InvalidDocument as invalid:
+        faults.extend(f"{path}: {fault}" for fault in invalid.faults)

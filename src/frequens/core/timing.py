@@ -9,7 +9,7 @@ from typing import Literal
 
 from .events import Event, seconds, ticks, uncertainty_of_difference
 from .reps import Attempt, MarkerUse, Reps
-from .summaries import Summary, summarise
+from .summaries import Share, Summary, summarise, wilson
 
 Timing = Literal["early", "on_time", "late"]
 #: An `other_behaviour` this long before an orphan marker is what the marker fell on.
@@ -20,7 +20,7 @@ OTHER_BEFORE_S = 1.0
 class TimingCounts:
     """How many marked attempts were marked early, on time, late, or after the behaviour was over.
 
-    `behaviour_over` is None where no marked attempt has an offset to judge it by.
+    `behaviour_over` is None where no attempt has an offset to judge it by.
     """
 
     early: int
@@ -59,24 +59,24 @@ class ReachLead:
 
 def marker_latency_s(attempt: Attempt) -> float | None:
     """Marker minus onset in seconds, None for an unmarked attempt."""
-    if attempt.marker is None:
-        return None
-    return seconds(attempt.marker.best - attempt.onset.best)
+    marker = attempt.timing_marker
+    return None if marker is None else seconds(marker.best - attempt.onset.best)
 
 
 def timing_error_s(attempt: Attempt) -> float | None:
     """Marker minus target instant in seconds, None without either."""
-    if attempt.marker is None or attempt.target is None:
+    marker = attempt.timing_marker
+    if marker is None or attempt.target is None:
         return None
-    return seconds(attempt.marker.best - attempt.target)
+    return seconds(marker.best - attempt.target)
 
 
 def timing_uncertainty_s(attempt: Attempt) -> float | None:
     """Standard uncertainty in seconds of the attempt's timing error."""
-    if attempt.marker is None:
+    if attempt.timing_marker is None:
         return None
     aim = attempt.offset if attempt.mark_at == "offset" else attempt.onset
-    return uncertainty_of_difference(attempt.marker, aim)
+    return uncertainty_of_difference(attempt.timing_marker, aim)
 
 
 def timing(error_s: float | None, uncertainty_s: float | None, on_time_s: float) -> Timing | None:
@@ -90,10 +90,11 @@ def timing(error_s: float | None, uncertainty_s: float | None, on_time_s: float)
 
 def behaviour_over(attempt: Attempt) -> bool | None:
     """Whether the marker came clearly after the offset; None where that cannot be asked."""
-    if attempt.marker is None or attempt.offset is None or attempt.mark_at == "offset":
+    marker = attempt.timing_marker
+    if marker is None or attempt.offset is None or attempt.mark_at == "offset":
         return None
-    late_by = seconds(attempt.marker.best - attempt.offset.best)
-    return late_by > 2 * uncertainty_of_difference(attempt.marker, attempt.offset)
+    late_by = seconds(marker.best - attempt.offset.best)
+    return late_by > 2 * uncertainty_of_difference(marker, attempt.offset)
 
 
 def reward_latency_s(use: MarkerUse) -> float | None:
@@ -123,12 +124,12 @@ def time_attempts(reps: Reps) -> tuple[TimedAttempt, ...]:
 def timing_counts(timed: Sequence[TimedAttempt]) -> TimingCounts:
     """Classes of all marked attempts."""
     classes = Counter(t.timing for t in timed)
-    known = [t.behaviour_over for t in timed if t.behaviour_over is not None]
+    can_be_asked = any(t.attempt.offset and t.attempt.mark_at != "offset" for t in timed)
     return TimingCounts(
         early=classes["early"],
         on_time=classes["on_time"],
         late=classes["late"],
-        behaviour_over=sum(known) if known else None,
+        behaviour_over=sum(t.behaviour_over is True for t in timed) if can_be_asked else None,
     )
 
 
@@ -162,11 +163,81 @@ def reach_pairs(reps: Reps) -> list[tuple[Event, Event]]:
     ]
 
 
-def reach_leads(reps: Reps) -> ReachLead:
-    """Marker minus the first reach that belongs to it, over all markers with a reach."""
+def reach_leads(reps: Reps, hands: Hands) -> ReachLead:
+    """Marker minus the first reach that belongs to it, over all markers with a reach.
+
+    `before_marker` counts hands that moved first where the hand was no help, and on no rep.
+    """
     pairs = reach_pairs(reps)
     leads = [seconds(marker.best - reach.best) for marker, reach in pairs]
-    return ReachLead(summarise(leads), sum(hand_first(*pair) for pair in pairs))
+    own = {use.marker.id for use in reps.event_uses if use.attempt is not None}
+    loose = sum(hand_first(*pair) for pair in pairs if pair[0].id not in own)
+    return ReachLead(summarise(leads), hands.share.count + loose)
+
+
+@dataclass(frozen=True)
+class Hands:
+    """Attempts whose hand moved before the marker, where the hand was no help.
+
+    `first` says it of each attempt with a reach whose help was none or physical, by its onset's
+    id: with a lure, target, empty hand or gesture the hand is the help.
+    """
+
+    first: Mapping[str, bool]
+    lead_s: Mapping[str, float]
+    share: Share
+
+
+def hands(reps: Reps, help_of: Mapping[str, str]) -> Hands:
+    """Each attempt's hand at its earliest marker with a reach; `help_of` by onset id."""
+    pair_of = {marker.id: (marker, reach) for marker, reach in reach_pairs(reps)}
+    first: dict[str, bool] = {}
+    lead_s: dict[str, float] = {}
+    for onset_id, uses in reps.uses_of.items():
+        pairs = [pair_of[use.marker.id] for use in uses if use.marker.id in pair_of]
+        if pairs:
+            marker, reach = pairs[0]
+            lead_s[onset_id] = seconds(marker.best - reach.best)
+            if help_of[onset_id] in ("none", "physical"):
+                first[onset_id] = hand_first(marker, reach)
+    return Hands(first, lead_s, wilson(sum(first.values()), len(first)))
+
+
+@dataclass(frozen=True)
+class Missed:
+    """Reps early, late, or marked after the behaviour was over, among those with a timing class.
+
+    `brief` are steps whose behaviour lasts shorter than a hand can answer; there a marker after
+    it is no miss.
+    """
+
+    share: Share
+    brief: Mapping[str, bool]
+    of: Mapping[str, bool]
+    #: How many were `early`, `late`, or on time and yet `over`.
+    kinds: Mapping[str, int]
+
+
+def missed(
+    reps: Reps, timed: Sequence[TimedAttempt], held_median_s: Mapping[str, float | None]
+) -> Missed:
+    """What hands could have reached and did not; `held_median_s` by step."""
+    limit = ticks(reps.record.settings.on_time_s)
+    brief = {
+        key: ticks(median) < limit for key, median in held_median_s.items() if median is not None
+    }
+    of: dict[str, bool] = {}
+    kinds = {"early": 0, "late": 0, "over": 0}
+    for t in timed:
+        if t.timing is None or t.attempt.false_alarm:
+            continue
+        is_over = t.behaviour_over is True and not brief.get(t.attempt.approximation or "", False)
+        of[t.attempt.onset.id] = t.timing != "on_time" or is_over
+        if t.timing != "on_time":
+            kinds[t.timing] += 1
+        elif is_over:
+            kinds["over"] += 1
+    return Missed(wilson(sum(of.values()), len(of)), brief, of, kinds)
 
 
 def hand_first(marker: Event, reach: Event) -> bool:
@@ -182,11 +253,11 @@ def caught(fell: Mapping[str, str]) -> dict[str, int]:
 
 
 def caught_by(reps: Reps) -> dict[str, str]:
-    """What each event marker fell on, repeats aside, by the marker's id."""
+    """What each event marker fell on, repeats and paid waits aside, by the marker's id."""
     found: dict[str, str] = {}
     others = _other_behaviour_before(reps)
     for use in reps.event_uses:
-        if use.repeats is not None:
+        if use.repeats is not None or use.is_paid_wait:
             continue
         at, attempt = use.marker.best, use.attempt
         if attempt is None:
@@ -204,6 +275,8 @@ def caught_by(reps: Reps) -> dict[str, str]:
 def _other_behaviour_before(reps: Reps) -> dict[str, str]:
     """Marker id to the label of the other behaviour just before it, no onset between."""
     found: dict[str, str] = {}
+    if not reps.record.of_kind("other_behaviour"):
+        return found
     latest: Event | None = None
     for event in reps.record.ordered:
         if event.kind == "onset":

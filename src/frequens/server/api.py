@@ -1,12 +1,15 @@
 """The API: typed, for the front end and for scripts. Names are the core's names."""
 
+from django.core.exceptions import ObjectDoesNotExist
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
+from frequens.core.plain_values import MOST_FAULTS
 from frequens.core.reading import InvalidDocument
 
 from .films.api import router as films
+from .leaving.api import router as leaving
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
 from .plans.today import router as today
@@ -23,6 +26,7 @@ api = NinjaAPI(
     openapi_url=None,
 )
 api.add_router("/me", account)
+api.add_router("/me", leaving)
 api.add_router("/films", films)
 api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)
@@ -37,4 +41,13 @@ api.add_router("/today", today)
 @api.exception_handler(InvalidDocument)
 def refuse_invalid(request: HttpRequest, invalid: InvalidDocument) -> HttpResponse:
     """A document that cannot be right: every fault, one line each."""
-    return api.create_response(request, {"faults": list(invalid.faults)}, status=422)
+    faults = list(invalid.faults)
+    if len(faults) > MOST_FAULTS:
+        faults = [*faults[:MOST_FAULTS], f"and {len(faults) - MOST_FAULTS} faults more"]
+    return api.create_response(request, {"faults": faults}, status=422)
+
+
+@api.exception_handler(ObjectDoesNotExist)
+def gone(request: HttpRequest, missing: ObjectDoesNotExist) -> HttpResponse:
+    """Something was removed while it was worked on."""
+    return api.create_response(request, {"detail": "Not Found"}, status=404)

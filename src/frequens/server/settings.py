@@ -4,6 +4,9 @@ FREQUENS_HOME          folder of the database, queue and films (default: `var` b
 FREQUENS_HOSTS         comma-separated host names the server answers to
 FREQUENS_LONGEST_S     longest film in seconds (default: two hours)
 FREQUENS_REVIEW_LINES  lines of the shorter side of review copies (default: 720)
+FREQUENS_PROXIES       number of proxies of yours in front (default 0): only as many steps of a
+                       request's X-Forwarded-For, and its X-Forwarded-Proto, are believed
+FREQUENS_HSTS_S        seconds for which browsers shall insist on HTTPS (default 0: not said)
 FREQUENS_DEBUG         1 for development only: it shows errors and lets cookies travel unencrypted
 """
 
@@ -15,6 +18,8 @@ from csp.constants import NONE, SELF
 
 REPOSITORY = Path(__file__).resolve().parents[3]
 HOME = Path(os.environ.get("FREQUENS_HOME", REPOSITORY / "var"))
+# People can be seen and heard in what lies here: it is its owner's alone.
+os.umask(0o077)
 HOME.mkdir(parents=True, exist_ok=True)
 WEB_DIST = Path(os.environ.get("FREQUENS_WEB", REPOSITORY / "web" / "dist"))
 
@@ -55,9 +60,11 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "frequens.server.trouble.TroubleMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "frequens.server.doors.DoorMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -81,11 +88,21 @@ DATABASES = {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": HOME / "frequens.sqlite3",
         "OPTIONS": {
-            "timeout": 20,
+            # Who waits longer is told to try again; no change of ours takes a tenth of it.
+            "timeout": 5,
             # A writer takes its lock when it begins, so that two never deadlock half-way.
             "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            # What is answered as saved is on the disk, also when the power goes; what is removed
+            # is overwritten.
+            "init_command": (
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA secure_delete=ON; "
+                # `serve` folds the log in beside the requests: no edit waits for that.
+                f"PRAGMA wal_autocheckpoint={os.environ.get('FREQUENS_LOG_PAGES', 1000)};"
+            ),
         },
+        # The web server's few threads keep theirs; a file always open keeps its log from being
+        # folded in and made anew with every request.
+        "CONN_MAX_AGE": None,
         # In a file like the real one: other processes of the tests must see the same data.
         "TEST": {"NAME": HOME / "test.sqlite3"},
     }
@@ -108,12 +125,17 @@ HUEY = {
     "consumer": {"workers": 2, "worker_type": "thread"},
 }
 
+#: Bodies have limits of their own, by what they are: `front.bodies`, `doors`, `exchange`.
+DATA_UPLOAD_MAX_MEMORY_SIZE = None
+
 MEDIA_ROOT = HOME / "films"
 #: Bounds of one film; `media.md` says why the decoder never meets more.
 FILM_MOST_BYTES = 16 * 1024**3
 FILM_LONGEST_S = float(os.environ.get("FREQUENS_LONGEST_S", 2 * 3600))
 #: The disk is called full while this much is left, so that the database can go on.
 DISK_RESERVE_BYTES = 64 * 1024**2
+#: Room kept for logging in and for marks on a disk somebody else has filled.
+BALLAST_BYTES = 16 * 1024**2
 REVIEW_LINES = int(os.environ.get("FREQUENS_REVIEW_LINES", 720))
 
 STATIC_URL = "/static/"
@@ -144,6 +166,12 @@ HEADLESS_CLIENTS = ("browser",)
 HEADLESS_FRONTEND_URLS: dict[str, str] = {}
 EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
 
+PROXIES = int(os.environ.get("FREQUENS_PROXIES", 0))
+ALLAUTH_TRUSTED_PROXY_COUNT = PROXIES
+if PROXIES:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+SECURE_HSTS_SECONDS = int(os.environ.get("FREQUENS_HSTS_S", 0))
+
 SESSION_COOKIE_SECURE = not DEBUG
 CSRF_COOKIE_SECURE = not DEBUG
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -172,3 +200,17 @@ CONTENT_SECURITY_POLICY = {
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
 USE_TZ = True
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"()": "frequens.server.trouble.PlainFormatter"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    # Refusals (4xx) are told to whoever sent the request.
+    "loggers": {
+        "django": {"handlers": [], "level": "WARNING", "propagate": True},
+        "django.request": {"level": "ERROR"},
+        "django.security": {"level": "CRITICAL"},
+    },
+}

@@ -10,3 +10,5 @@ urlpatterns = [
     path("_allauth/", include("allauth.headless.urls")),
     re_path(r"^(?!api/|_allauth/|assets/).*$", app_shell),
 ]
+
+handler500 = "frequens.server.trouble.failed"

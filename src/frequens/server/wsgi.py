@@ -1,4 +1,4 @@
-"""The WSGI application, for gunicorn."""
+"""The WSGI application, for the front."""
 
 import os
 

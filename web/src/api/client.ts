@@ -27,7 +27,19 @@ export class Refused extends Error {
   }
 }
 
-export const api = createClient<paths>({ credentials: "same-origin" });
+/** A house that is busy for a moment is asked again so often, a second apart. */
+const BUSY_TRIES = 6;
+
+/** Fetch, and again where the server says that it is busy: then nothing has happened yet. */
+async function patiently(request: Request): Promise<Response> {
+  for (let tries = 1; ; tries++) {
+    const answer = await fetch(request.clone());
+    if (answer.status !== 503 || tries === BUSY_TRIES) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+  }
+}
+
+export const api = createClient<paths>({ credentials: "same-origin", fetch: patiently });
 
 api.use({
   onRequest({ request }) {

@@ -37,10 +37,13 @@ export interface Rep {
   behaviour_over: boolean | null;
   reward_latency_s: number | null;
   met: boolean | null;
+  value: number | null;
   pieces: number | null;
   uncertainty_s: number | null;
   offset_id: string | null;
   marker_id: string | null;
+  further_ids: string[];
+  keep_going_ids: string[];
   reward_ids: string[];
   placements: string[];
   caught: string | null;
@@ -49,9 +52,19 @@ export interface Rep {
   stretch: number | null;
   over_limit: boolean | null;
   pause_s: number | null;
+  pays: number;
+  stay: "kept" | "left_early" | null;
+  broke_at: string | null;
+  parts: { key: string; t_s: number }[];
   response_s: number | null;
   held_s: number | null;
   help: string | null;
+  false_alarm: boolean;
+  paid_directly: boolean;
+  cue: string | null;
+  said: number | null;
+  answer: "hit" | "wrong" | null;
+  missed: boolean | null;
   conditions: Record<string, string>;
 }
 
@@ -62,6 +75,29 @@ export interface Moment {
   t_s: number;
   label: string | null;
   severity: number | null;
+}
+
+/** What came of a cue, a window, a sending away, a touch; `s` seconds until then. */
+export interface Outcome {
+  id: string;
+  kind?: undefined;
+  role: string;
+  t_s: number;
+  outcome: string | null;
+  s: number | null;
+}
+
+/** One other behaviour, and how often in either half of the training time. */
+export interface OfferedLabel extends Rate {
+  first_half: number;
+  second_half: number;
+  p: number | null;
+}
+
+/** So many of so many, with the 95 % interval of the share. */
+export interface CountOf extends ShareOf {
+  count: number;
+  of: number;
 }
 
 export interface ShareOf {
@@ -120,15 +156,6 @@ export interface Split {
   change: { kind: "with_rule" | "early" | "late" | "none"; attempts: number | null };
 }
 
-export type School = "run" | "share" | "block" | "percentile" | "comfort";
-
-export interface Advice {
-  decision: "raise" | "hold" | "lower" | "split" | "end";
-  rule: { kind: School } & Record<string, unknown>;
-  reasons: { code: string; text: string; numbers: Record<string, number> }[];
-  other_rules: Partial<Record<School, Decision>>;
-}
-
 export interface Findings {
   training_time_s: number;
   counts: Record<
@@ -140,10 +167,18 @@ export interface Findings {
     | "rewards"
     | "pieces"
     | "unmarked_rewards"
-    | "reinforcements",
+    | "reinforcements"
+    | "further_markers"
+    | "paid_waits"
+    | "false_alarms"
+    | "direct_rewards"
+    | "exposure_rewards"
+    | "free_rewards",
     number
   >;
   marker_latency_s: Summary;
+  /** Pairs of seconds and height, the highest 1. */
+  marker_density: { bell_s: number; points: [number, number][] };
   timing_error_s: Summary;
   timing: { early: number; on_time: number; late: number; behaviour_over: number | null };
   caught: Record<string, number>;
@@ -187,9 +222,22 @@ export interface Findings {
   pause_s: Summary & {
     trend: { slope_per_min: number | null; tau: number | null; p: number | null };
   };
-  offered: { labels: Record<string, Rate>; in_dry_spells: ShareOf & { count: number; of: number } };
+  offered: {
+    labels: Record<string, OfferedLabel>;
+    in_dry_spells: ShareOf & { count: number; of: number };
+  };
   signs: { labels: Record<string, Sign>; first_third: number; last_third: number };
-  placement: Record<string, ShareOf & { count: number; of: number; target: number | null }>;
+  placement: Record<
+    string,
+    ShareOf & {
+      count: number;
+      of: number;
+      target: number | null;
+      next_n: number;
+      next_s: number | null;
+      next_met: CountOf;
+    }
+  >;
   prompts: {
     attempts: Record<string, number>;
     last_food_lure: number | null;
@@ -198,13 +246,123 @@ export interface Findings {
   conditions: Record<string, { levels: Record<string, Level>; difference: SideDifference | null }>;
   stimulus_control: {
     hit: number;
+    wrong: number;
     miss: number;
     false_alarm: number;
     correct_rejection: number;
     d_prime: number | null;
     c: number | null;
   };
+  cues: Record<
+    string,
+    {
+      presentations: number;
+      hits: number;
+      wrong: number;
+      misses: number;
+      said_once: number;
+      said: Summary;
+    }
+  >;
+  /** Counts by the cue's label, then by what came: a behaviour's label, `unlabelled` or `none`. */
+  confusion: Record<string, Record<string, number>>;
+  asked_share: CountOf;
+  /** Attempts with some help; null where no help is coded. */
+  helped: CountOf | null;
+  certainty: {
+    pay: {
+      per_min: number | null;
+      low: number | null;
+      high: number | null;
+      dispersion: number | null;
+      way: "gaps" | "chance";
+    };
+    fits: { low: number | null; high: number | null; lag1: number | null; effective: number };
+    d_prime: { low: number | null; high: number | null };
+    signs_p: number | null;
+    dry_by_chance: number | null;
+  };
+  /** The step worked last, and its markers from the instant the plan wants. */
+  in_force: {
+    approximation: string | null;
+    mark_at: "onset" | "hold" | "offset" | null;
+    hold_s: number | null;
+    marker_latency_s: Summary;
+    timing_error_s: Summary;
+  } | null;
+  values: Record<
+    string,
+    Summary & {
+      first_third: number | null;
+      last_third: number | null;
+      target: number | null;
+      reached: CountOf | null;
+      conditions: Record<string, Record<string, { n: number; median: number | null }>>;
+    }
+  >;
+  bouts: {
+    start_s: number;
+    end_s: number;
+    attempts: number;
+    judged: number;
+    met: number;
+    pays: number;
+    signs: number;
+    opt_outs: number;
+    break_before_s: number | null;
+  }[];
+  fading: {
+    reps: { id: string; help: string; met: boolean | null }[];
+    longest_run: number;
+    last_met: Record<string, string>;
+    cue_only: CountOf;
+  } | null;
+  pays_per_rep: Summary;
+  pay_gap_s: Summary;
+  paid_directly: CountOf;
   held_s: Record<string, Summary & { rewards_per_attempt: number }>;
+  stays: Record<
+    string,
+    {
+      attempts: number;
+      kept: CountOf;
+      left_early: number;
+      open: number;
+      pays_per_rep: Summary;
+      held_s: Summary;
+    }
+  >;
+  returns: {
+    n: number;
+    back_s: Summary;
+    km_median_s: number | null;
+    lost: number;
+    cut: number;
+    trend: { slope_per_min: number | null; tau: number | null; p: number | null };
+  };
+  opt_outs: { count: number; per_10_attempts: number | null; away_min: number };
+  chains: Record<
+    string,
+    {
+      attempts: number;
+      completed: CountOf;
+      parts: { key: string; reached: CountOf; gap_s: number | null; helped: number }[];
+      out_of_order: number;
+      weakest: string | null;
+    }
+  >;
+  exposures: Record<
+    string,
+    {
+      n: number;
+      paid: CountOf;
+      latency_s: Summary;
+      food_first: number;
+      signs: Record<"1" | "2" | "3", number>;
+      value: Summary;
+      opt_outs: number;
+    }
+  >;
   sources: Record<
     | "marker_latency_s"
     | "timing_error_s"
@@ -217,11 +375,10 @@ export interface Findings {
     number | null
   >;
   splits: { segments: Split[]; approximations: Split[] };
-  advice: Advice | null;
   reps: Rep[];
   loose: Record<
     "orphan_markers" | "repeat_markers" | "unrewarded_markers" | "unmarked_rewards",
     string[]
   >;
-  moments: Moment[];
+  moments: (Moment | Outcome)[];
 }

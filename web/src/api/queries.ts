@@ -109,13 +109,12 @@ export function usePlanned(session: SessionOut | undefined): PlannedCondition[] 
   return document?.conditions ?? NONE;
 }
 
-const findingsKey = (sessionId: string) => ["findings", sessionId];
+export const findingsKey = (sessionId: string) => ["findings", sessionId];
 
 interface Measured {
   seq: number;
   findings: Findings | null;
   faults: string[];
-  sentence: { verdict: string; text: string; then?: string | null } | null;
 }
 
 /** Findings that came with the answer to an edit: shown at once, if nothing newer is. */
@@ -125,6 +124,9 @@ export function keepFindings(client: QueryClient, sessionId: string, measured: M
   );
 }
 
+/** How long findings that did not come with a change are waited for. */
+const FINDINGS_LATER_MS = 700;
+
 /** The session measured as it stands, and again where `seq`, its last change, is not yet in it. */
 export function useFindings(sessionId: string, seq: number) {
   const client = useQueryClient();
@@ -132,7 +134,14 @@ export function useFindings(sessionId: string, seq: number) {
   const queryKey = useMemo(() => findingsKey(sessionId), [sessionId]);
   useEffect(() => {
     const known = client.getQueryData<Measured>(queryKey)?.seq;
-    if (known !== undefined && known < seq) void client.invalidateQueries({ queryKey });
+    if (known === undefined || known >= seq) return;
+    // They usually come with the answer to the change itself; where the server has much to do they
+    // are asked for once for all changes of a moment.
+    const timer = window.setTimeout(() => {
+      const now = client.getQueryData<Measured>(queryKey)?.seq ?? 0;
+      if (now < seq) void client.invalidateQueries({ queryKey });
+    }, FINDINGS_LATER_MS);
+    return () => window.clearTimeout(timer);
   }, [client, queryKey, seq]);
   return useQuery({
     queryKey,

@@ -41,6 +41,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Workspace */
+        get: operations["workspace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/workspace.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Archive
+         * @description Everything of the workspace in open formats, as one file.
+         */
+        get: operations["archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/workspace/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Workspace
+         * @description Remove the workspace with everything in it, and accounts that belong to no other.
+         */
+        post: operations["remove_workspace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Account
+         * @description Remove the own account; workspaces where nobody else is go with it.
+         */
+        post: operations["remove_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -137,6 +214,8 @@ export interface paths {
         /**
          * Cancel
          * @description Stop the background work on a film; what is done is kept.
+         *
+         *     A film that is ready, or failed, has none: it stays as it is.
          */
         post: operations["cancel_film"];
         delete?: never;
@@ -156,7 +235,7 @@ export interface paths {
         put?: never;
         /**
          * Resume
-         * @description Go on with a film that was cancelled or failed with its file kept.
+         * @description Go on with what was cancelled or failed: a film, or a stage it could do without.
          */
         post: operations["resume_film"];
         delete?: never;
@@ -383,6 +462,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{session_id}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Judgement
+         * @description What to do next, judged with all sessions of the behaviour up to this one.
+         */
+        get: operations["judgement"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/export.{form}": {
         parameters: {
             query?: never;
@@ -454,7 +553,9 @@ export interface paths {
         post?: never;
         /**
          * Remove Learner
-         * @description Remove a learner with its plans. Sessions keep the plan they were filmed under.
+         * @description Remove a learner with its plans; `sessions`: and its sessions with their films.
+         *
+         *     Without, sessions keep the plan they were filmed under.
          */
         delete: operations["remove_learner"];
         options?: never;
@@ -496,7 +597,9 @@ export interface paths {
         post?: never;
         /**
          * Remove Behaviour
-         * @description Remove a behaviour and its plans. Sessions keep the plan they were filmed under.
+         * @description Remove a behaviour and its plans; `sessions`: and its sessions with their films.
+         *
+         *     Without, sessions keep the plan they were filmed under.
          */
         delete: operations["remove_behaviour"];
         options?: never;
@@ -752,6 +855,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Limits
+         * @description The limits a plan may set, with the usual ones.
+         */
+        get: operations["limits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/judging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Judging
+         * @description The numbers of the judgement's rules a plan may set, with the usual ones.
+         */
+        get: operations["judging"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/next/{session_id}/between": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Step Between
+         * @description Write the step that is missing into the behaviour's plan, half-way where that can be said.
+         */
+        post: operations["put_step_between"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/read": {
         parameters: {
             query?: never;
@@ -962,6 +1125,32 @@ export interface components {
             lag_sd_s?: number | null;
         };
         /**
+         * WorkspaceOut
+         * @description What would go with a workspace or an account.
+         */
+        WorkspaceOut: {
+            /** Name */
+            name: string;
+            /** Trainers */
+            trainers: string[];
+        };
+        /**
+         * Fault
+         * @description One sentence on what is wrong and what to do.
+         */
+        Fault: {
+            /** Fault */
+            fault: string;
+        };
+        /**
+         * PasswordIn
+         * @description The present password, so that nobody else removes what is open in a browser.
+         */
+        PasswordIn: {
+            /** Password */
+            password: string;
+        };
+        /**
          * FilmOut
          * @description A film and how far it has come. `usable`: its frames can be looked at.
          */
@@ -1044,14 +1233,6 @@ export interface components {
             share: number;
             /** Fault Text */
             fault_text: string;
-        };
-        /**
-         * Fault
-         * @description One sentence on what is wrong and what to do.
-         */
-        Fault: {
-            /** Fault */
-            fault: string;
         };
         /**
          * SimulateIn
@@ -1205,7 +1386,7 @@ export interface components {
          *     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
          *     shaping plan it was filmed under. `notes` are the trainer's, by the part of the findings
          *     they stand beside; `by_hand` the counts of a session without marks; `report` what was
-         *     chosen for its report.
+         *     chosen for its report. `settings` are all limits in force, seconds by name.
          */
         SessionOut: {
             /**
@@ -1223,10 +1404,7 @@ export interface components {
             plan: {
                 [key: string]: unknown;
             };
-            /** Settings */
-            settings: {
-                [key: string]: unknown;
-            };
+            settings: components["schemas"]["SettingsOut"];
             /** Marks */
             marks: number;
             /** Films */
@@ -1237,6 +1415,12 @@ export interface components {
             plan_number: number | null;
             /** Trainer */
             trainer: string;
+            /** Time */
+            time: string;
+            /** Handler */
+            handler: string;
+            /** Place */
+            place: string;
             /** Tags */
             tags: string[];
             /** Notes */
@@ -1251,6 +1435,40 @@ export interface components {
             report: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * SettingsOut
+         * @description All limits in force, seconds; what each is for stands in `frequens.core.shaping.limits`.
+         */
+        SettingsOut: {
+            /** Link Window S */
+            link_window_s: number;
+            /** Anticipation S */
+            anticipation_s: number;
+            /** Reward Link S */
+            reward_link_s: number;
+            /** Reward Lead S */
+            reward_lead_s: number;
+            /** Repeat S */
+            repeat_s: number;
+            /** On Time S */
+            on_time_s: number;
+            /** Reward Limit S */
+            reward_limit_s: number;
+            /** Rate Window S */
+            rate_window_s: number;
+            /** Dry Spell S */
+            dry_spell_s: number;
+            /** Response Limit S */
+            response_limit_s: number;
+            /** Cue Lead Min S */
+            cue_lead_min_s: number;
+            /** Cue Repeat S */
+            cue_repeat_s: number;
+            /** Return Limit S */
+            return_limit_s: number;
+            /** Exposure Pay S */
+            exposure_pay_s: number;
         };
         /**
          * EditOut
@@ -1269,8 +1487,15 @@ export interface components {
         /**
          * EditsOut
          * @description Changes after the number asked for, and what became of those just sent.
+         *
+         *     `history` names the history that `seq` counts, `last` is the newest number of the session in
+         *     it: whoever knows another history, or later numbers, knows edits that are not here.
          */
         EditsOut: {
+            /** History */
+            history: string;
+            /** Last */
+            last: number;
             /** Seq */
             seq: number;
             /** Edits */
@@ -1302,21 +1527,6 @@ export interface components {
             } | null;
             /** Faults */
             faults: string[];
-            sentence?: components["schemas"]["SentenceOut"] | null;
-        };
-        /**
-         * SentenceOut
-         * @description What to do, in one sentence, and what kind of answer it is.
-         *
-         *     `then` is what the rule said where a limit of the plan ended the session.
-         */
-        SentenceOut: {
-            /** Verdict */
-            verdict: string;
-            /** Text */
-            text: string;
-            /** Then */
-            then?: string | null;
         };
         /**
          * EditIn
@@ -1334,7 +1544,8 @@ export interface components {
          * EditsIn
          * @description Changes in the order they were made; `after` is the last number already known.
          *
-         *     `findings`: whether the answer shall bring the session measured as it then stands.
+         *     `findings`: whether the answer shall bring the session measured as it then stands; where much
+         *     is going on it does not, and they are asked for by themselves a little later.
          */
         EditsIn: {
             /** Edits */
@@ -1349,6 +1560,48 @@ export interface components {
              * @default false
              */
             findings: boolean;
+        };
+        /**
+         * JudgementOut
+         * @description The core's judgement of a session in the light of those before, under the core's names.
+         *
+         *     `disagrees` is what the trainer said against it; `changed` what it said before, where a card
+         *     was printed after another judgement.
+         */
+        JudgementOut: {
+            /** Judgement */
+            judgement: {
+                [key: string]: unknown;
+            };
+            /** Rests On */
+            rests_on: components["schemas"]["RestsOn"][];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            /** Disagrees */
+            disagrees: string | null;
+            /** Changed */
+            changed: string | null;
+        };
+        /**
+         * RestsOn
+         * @description One session a judgement rests on, with its judged reps at the step.
+         */
+        RestsOn: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Date */
+            date: string | null;
+            /** By Hand */
+            by_hand: boolean;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
         };
         /**
          * LearnerOut
@@ -1601,9 +1854,20 @@ export interface components {
         /**
          * NextOut
          * @description The card of the next session: the rule's values, and what the trainer set instead.
+         *
+         *     `before` is the headline it was printed under, where that has changed since; `between` a step
+         *     to put into the plan.
          */
         NextOut: {
             why: components["schemas"]["WhyOut"];
+            /** Before */
+            before: string | null;
+            /** Help */
+            help: string | null;
+            /** Between */
+            between: {
+                [key: string]: unknown;
+            } | null;
             /** Warm Up */
             warm_up: string | null;
             /** Warm Up Reps */
@@ -1624,6 +1888,8 @@ export interface components {
             };
             /** Vary */
             vary: string[];
+            /** How */
+            how: string[];
             /** Watch */
             watch: string[];
             /** Cautions */
@@ -1641,11 +1907,13 @@ export interface components {
         };
         /**
          * WhyOut
-         * @description The sentence the card follows from.
+         * @description The judgement the card follows from: its decision, its reason's code, its headline.
          */
         WhyOut: {
-            /** Verdict */
-            verdict: string;
+            /** Decision */
+            decision: string;
+            /** Code */
+            code: string;
             /** Text */
             text: string;
         };
@@ -1660,6 +1928,35 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * LimitOut
+         * @description A limit sessions are measured by, or a number of the judgement's rules.
+         *
+         *     What it is about, its default and the reason; limits are in seconds.
+         */
+        LimitOut: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Default */
+            default: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * BetweenOut
+         * @description The key of a step that was put into a behaviour's plan.
+         */
+        BetweenOut: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /** Step */
+            step: string;
         };
         /**
          * ReadOut
@@ -1715,11 +2012,32 @@ export interface components {
             };
         };
         /**
+         * DisagreementOut
+         * @description A trainer saw it differently than the judgement, and what came in the next session.
+         */
+        DisagreementOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Date */
+            date: string | null;
+            /** Said */
+            said: string;
+            /** Next Step */
+            next_step: string | null;
+            /** Next Met */
+            next_met: number | null;
+            /** Next Judged */
+            next_judged: number | null;
+        };
+        /**
          * LogbookOut
          * @description A behaviour over its sessions; `book` is the core's logbook under its own names.
          *
-         *     `titles` name the steps of all plans there were, `order` the present plan's from the
-         *     bottom. Sessions come newest first; those without a day stand only in the list.
+         *     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
+         *     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
          */
         LogbookOut: {
             /**
@@ -1737,6 +2055,10 @@ export interface components {
             titles: {
                 [key: string]: string;
             };
+            /** Parts */
+            parts: {
+                [key: string]: string;
+            };
             /** Session Cap S */
             session_cap_s: number | null;
             /** Book */
@@ -1745,14 +2067,17 @@ export interface components {
             };
             /** Sessions */
             sessions: components["schemas"]["LoggedOut"][];
+            /** Disagreements */
+            disagreements: components["schemas"]["DisagreementOut"][];
         };
         /**
          * LoggedOut
-         * @description One session in the list. `verdict` and `sentence` are None for counts entered by hand
-         *     and for marks that cannot be measured; `then` is what the rule said where a limit ended it;
-         *     `counts` are those entered by hand.
+         * @description One session in the list. `verdict`, `code` and `sentence` are its judgement with the
+         *     sessions before it, None for marks that cannot be measured; `schools` what each school would
+         *     have said then; `counts` are those entered by hand.
          *
-         *     Times in minutes and seconds, `per_min` reinforcements a minute.
+         *     Times in minutes and seconds, `per_min` reinforcements a minute. `marker_s` is the middle of the
+         *     markers from the instant the plan wants, from the onset where it wants no other.
          */
         LoggedOut: {
             /**
@@ -1764,6 +2089,10 @@ export interface components {
             date: string | null;
             /** Trainer */
             trainer: string;
+            /** Handler */
+            handler: string;
+            /** Place */
+            place: string;
             /** Tags */
             tags: string[];
             /** By Hand */
@@ -1774,10 +2103,16 @@ export interface components {
             } | null;
             /** Verdict */
             verdict: string | null;
-            /** Then */
-            then: string | null;
+            /** Code */
+            code: string | null;
             /** Sentence */
             sentence: string | null;
+            /** Schools */
+            schools: {
+                [key: string]: string;
+            };
+            /** Disagrees */
+            disagrees: string;
             /** Step */
             step: string | null;
             /** Minutes */
@@ -1792,6 +2127,8 @@ export interface components {
             per_min: number | null;
             /** Marker Latency S */
             marker_latency_s: number | null;
+            /** Marker S */
+            marker_s: number | null;
             /** Reward Latency S */
             reward_latency_s: number | null;
         };
@@ -1951,6 +2288,126 @@ export interface operations {
             };
         };
     };
+    workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceOut"];
+                };
+            };
+        };
+    };
+    archive: {
+        parameters: {
+            query?: {
+                films?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    remove_workspace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    remove_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     films: {
         parameters: {
             query?: never;
@@ -2049,6 +2506,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
                 };
             };
         };
@@ -2477,6 +2943,37 @@ export interface operations {
             };
         };
     };
+    judgement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgementOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     export: {
         parameters: {
             query?: never;
@@ -2601,7 +3098,9 @@ export interface operations {
     };
     remove_learner: {
         parameters: {
-            query?: never;
+            query?: {
+                sessions?: boolean;
+            };
             header?: never;
             path: {
                 learner_id: string;
@@ -2696,7 +3195,9 @@ export interface operations {
     };
     remove_behaviour: {
         parameters: {
-            query?: never;
+            query?: {
+                sessions?: boolean;
+            };
             header?: never;
             path: {
                 behaviour_id: string;
@@ -3019,6 +3520,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StarterOut"][];
+                };
+            };
+        };
+    };
+    limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitOut"][];
+                };
+            };
+        };
+    };
+    judging: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitOut"][];
+                };
+            };
+        };
+    };
+    put_step_between: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BetweenOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

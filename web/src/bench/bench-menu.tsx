@@ -18,11 +18,12 @@ interface BenchMenuProps {
   clicks: Clicks;
   showKeys: () => void;
   compare: () => void;
+  about: () => void;
 }
 
 /** What is needed now and then: the session's bounds, open formats, the keys. */
 export function BenchMenu(props: BenchMenuProps) {
-  const { sessionId, desk, log, clicks, showKeys, compare } = props;
+  const { sessionId, desk, log, clicks, showKeys, compare, about } = props;
   const file = useRef<HTMLInputElement>(null);
   const tell = useNotice();
 
@@ -110,6 +111,9 @@ export function BenchMenu(props: BenchMenuProps) {
           sideOffset={6}
           className="z-40 rounded border border-ink bg-raised p-1"
         >
+          <DropdownMenu.Item className={ITEM} onSelect={about}>
+            Day, place and people …
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => bound("start_s")}>
             Training begins at this frame
           </DropdownMenu.Item>

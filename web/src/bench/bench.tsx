@@ -5,6 +5,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { FilmOut, SessionOut } from "../api/client";
 import type { Rep } from "../api/findings";
 import {
+  findingsKey,
   keepFindings,
   useFrames,
   usePlanned,
@@ -15,8 +16,9 @@ import { StageLine } from "../films/stage-line";
 import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
-import { clock, latency, uncertainty } from "../ui/times";
+import { clock, counted, latency, uncertainty } from "../ui/times";
 import { crumbOf } from "../ui/words";
+import { AboutDialog } from "./about-dialog";
 import { BenchMenu } from "./bench-menu";
 import { CompareDialog } from "./compare-dialog";
 import { ContactStrip, STRIP_ROW, type StripRows } from "./contact-strip";
@@ -124,6 +126,14 @@ function BenchSession({ session, films, times, planned, title }: SessionProps) {
         session.id,
         (faults) => tell(`The server refused a change: ${faults.join("; ")}`),
         (measured) => keepFindings(client, session.id, measured),
+        (changes) => {
+          // Numbers begin anew: what was measured under the old ones is no measure any more.
+          void client.resetQueries({ queryKey: findingsKey(session.id) });
+          tell(
+            `The server has gone back to an earlier state. ${counted(changes, "change")} it did ` +
+              "not know any more were sent to it again.",
+          );
+        },
       ),
   );
   useEffect(() => log.start(), [log]);
@@ -201,6 +211,7 @@ function BenchDesk(props: DeskProps) {
   const keys = useKeyMap();
   const [keysOpen, setKeysOpen] = useState(false);
   const [comparing, setComparing] = useState(false);
+  const [about, setAbout] = useState(false);
   const [loupe, setLoupe] = useState(false);
   const [rows, setRows] = useState<StripRows>(1);
   const showKeys = useCallback(() => setKeysOpen(true), []);
@@ -235,7 +246,7 @@ function BenchDesk(props: DeskProps) {
       sessionId={session.id}
       corner={
         <>
-          <SavedCorner state={desk.state} />
+          <SavedCorner state={desk.state} onRetry={log.retry} />
           <BenchMenu
             sessionId={session.id}
             desk={desk}
@@ -243,6 +254,7 @@ function BenchDesk(props: DeskProps) {
             clicks={clicks}
             showKeys={showKeys}
             compare={acts.compare}
+            about={() => setAbout(true)}
           />
         </>
       }
@@ -301,6 +313,7 @@ function BenchDesk(props: DeskProps) {
         </div>
       </main>
       <KeyCard open={keysOpen} onOpenChange={setKeysOpen} />
+      {about && <AboutDialog session={session} log={log} onClose={() => setAbout(false)} />}
       {comparing && <CompareDialog desk={desk} onClose={() => setComparing(false)} />}
     </Shell>
   );
@@ -351,10 +364,14 @@ function Readout({ desk, stage, onLoop }: { desk: Desk; stage: Stage; onLoop: ()
   const { frame, current, here, timeOf, currentNumber, clip, timeline } = desk;
   const { times } = clip;
   const away = current ? here - timeOf(current) : null;
-  const late = stage.shown !== stage.wanted;
+  const late = !stage.certain && !stage.playing;
   const us = clip.startUs + times.us(frame);
   return (
-    <div className="flex h-[42px] items-center gap-3 whitespace-nowrap" data-testid="readout">
+    <div
+      className="flex h-[42px] items-center gap-3 whitespace-nowrap"
+      data-testid="readout"
+      data-certain={stage.certain}
+    >
       <span className={`num text-[27px] tracking-tight ${late ? "text-soft" : ""}`}>
         {away === null ? clock(us) : latency(away)}
       </span>
@@ -460,11 +477,13 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
   );
   if (!findings) return <Wait>Measuring</Wait>;
   if (findings.reps.length === 0) return <FirstSteps />;
-  const onTime = session.settings["on_time_s"];
   return (
     <RepLadder
       findings={findings}
-      onTimeS={typeof onTime === "number" ? onTime : 0.5}
+      events={desk.events}
+      timeOf={desk.timeOf}
+      onTimeS={session.settings.on_time_s}
+      rewardLimitS={session.settings.reward_limit_s}
       selected={desk.current?.id ?? null}
       titleOf={titleOf}
       onRep={onRep}

@@ -40,7 +40,8 @@ export function ContactStrip({ stage, times, rows, purpose, onPoint }: ContactSt
             data-frame={frame}
             aria-current={frame === centre ? "true" : undefined}
             aria-label={`Frame ${frame}, ${distance}`}
-            onClick={() => onPoint(frame)}
+            // One cannot point at what is not to be seen yet.
+            onClick={() => (stage.peek(frame) && !stage.playing ? onPoint : stage.goTo)(frame)}
             className="group h-[78px] text-center"
           >
             <Thumbnail stage={stage} frame={frame} current={frame === centre} />

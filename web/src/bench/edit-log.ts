@@ -12,6 +12,10 @@ import { fold, freshId, inverse, type EditBody, type Folded } from "./marks";
 
 const POLL_MS = 2000;
 const RETRY_MS = 1500;
+/** A disk that is full, or a server that fails, is not asked every moment. */
+const SLOW_RETRY_MS = 10_000;
+/** Failures of the server's own after which it is asked only on request. */
+const MOST_TRIES = 5;
 /** Edits in one request: the server takes 2000. */
 const BATCH = 500;
 
@@ -22,7 +26,12 @@ interface Waiting {
   body: EditBody;
 }
 
-export type Saving = "loading" | "saved" | "saving" | "waiting" | "logged-out";
+/**
+ * `waiting`: there is no connection. `full`: the server's disk is. `failed`: it failed by itself
+ * again and again and is asked only on request. `gone`: the session was removed elsewhere.
+ */
+export type Saving =
+  "loading" | "saved" | "saving" | "waiting" | "logged-out" | "full" | "failed" | "gone";
 
 export interface LogState {
   folded: Folded;
@@ -30,6 +39,8 @@ export interface LogState {
   seq: number;
   waiting: number;
   saving: Saving;
+  /** What the server said where it could not save. */
+  fault: string | null;
   canUndo: boolean;
   canRedo: boolean;
 }
@@ -43,6 +54,11 @@ export class EditLog {
   private readonly channel: BroadcastChannel;
   private seq = 0;
   private saving: Saving = "loading";
+  private fault: string | null = null;
+  /** Which history the server's numbers count; another one after a backup was restored. */
+  private history: string | null = null;
+  private tries = 0;
+  private most = BATCH;
   private state: LogState;
   private busy = false;
   private again = false;
@@ -56,6 +72,8 @@ export class EditLog {
     private readonly onRefused: (faults: string[]) => void,
     /** Told the session as measured with the changes just sent. */
     private readonly onFindings: (measured: MeasuredOut) => void = () => undefined,
+    /** Told how many changes the server did not know any more and is offered again. */
+    private readonly onOfferedAgain: (changes: number) => void = () => undefined,
   ) {
     this.channel = new BroadcastChannel(`frequens.edits.${sessionId}`);
     this.readStorage();
@@ -156,23 +174,54 @@ export class EditLog {
     }
     this.busy = true;
     window.clearTimeout(this.timer);
-    let wait = POLL_MS;
+    let wait: number | null = POLL_MS;
     try {
       do {
         this.again = false;
         await this.exchange();
       } while ((this.again || this.waiting.length > 0) && !this.isStopped());
       this.saving = "saved";
+      this.fault = null;
+      this.tries = 0;
     } catch (error) {
-      this.saving = error instanceof LoggedOut ? "logged-out" : "waiting";
-      wait = RETRY_MS;
+      wait = this.troubled(error);
     } finally {
       this.busy = false;
       if (!this.isStopped()) {
         this.changed();
-        this.timer = window.setTimeout(() => void this.sync(), wait);
+        if (wait !== null) this.timer = window.setTimeout(() => void this.sync(), wait);
       }
     }
+  }
+
+  /** Try again now, whatever was before. */
+  retry = (): void => {
+    this.tries = 0;
+    void this.sync();
+  };
+
+  /** Say what is the matter; returns when to try again, null for not by itself. */
+  private troubled(error: unknown): number | null {
+    this.saving = "waiting";
+    this.fault = null;
+    if (!(error instanceof NotSaved)) return RETRY_MS;
+    if (error.status === 401) {
+      this.saving = "logged-out";
+      return RETRY_MS;
+    }
+    this.fault = error.message;
+    if (error.status === 503) return RETRY_MS;
+    if (error.status === 404) {
+      this.saving = "gone";
+      return null;
+    }
+    if (error.status === 507) {
+      this.saving = "full";
+      return SLOW_RETRY_MS;
+    }
+    this.saving = "failed";
+    this.tries += 1;
+    return this.tries < MOST_TRIES ? SLOW_RETRY_MS : null;
   }
 
   private isStopped(): boolean {
@@ -181,7 +230,7 @@ export class EditLog {
 
   private async exchange(): Promise<void> {
     const path = { session_id: this.sessionId };
-    const batch = this.waiting.slice(0, BATCH);
+    const batch = this.waiting.slice(0, this.most);
     const answer =
       batch.length > 0
         ? await api.POST("/api/sessions/{session_id}/edits", {
@@ -198,9 +247,64 @@ export class EditLog {
         : await api.GET("/api/sessions/{session_id}/edits", {
             params: { path, query: { after: this.seq } },
           });
-    if (answer.response.status === 401) throw new LoggedOut();
-    if (!answer.data) throw new Error(faultsOf(answer.error, answer.response.status)[0]);
+    const { status } = answer.response;
+    if (!answer.data) {
+      const faults = faultsOf(answer.error, status);
+      if (batch.length > 0 && REFUSALS.has(status)) this.refused(batch, faults);
+      else throw new NotSaved(status, faults[0] ?? "");
+      return;
+    }
+    this.most = BATCH;
+    const { history, last } = answer.data;
+    const isAnother = this.history !== null && (history !== this.history || last < this.seq);
+    this.history = history;
+    if (isAnother) await this.offerAgain();
+    else this.take(answer.data);
+  }
+
+  /** A request that cannot be right: its changes one by one, until the one at fault is found. */
+  private refused(batch: Waiting[], faults: string[]): void {
+    if (batch.length > 1) {
+      this.most = Math.ceil(batch.length / 2);
+      return;
+    }
+    this.most = BATCH;
+    for (const { client_id } of batch) this.settle(client_id);
+    this.onRefused(faults);
+    this.changed();
+  }
+
+  /**
+   * The server has gone back to an earlier state, as after a backup was restored: what it does
+   * not know any more is offered again, before what is waiting already.
+   */
+  private async offerAgain(): Promise<void> {
+    const path = { session_id: this.sessionId };
+    const answer = await api.GET("/api/sessions/{session_id}/edits", {
+      params: { path, query: { after: 0 } },
+    });
+    const { status } = answer.response;
+    if (!answer.data) throw new NotSaved(status, faultsOf(answer.error, status)[0] ?? "");
+    const there = new Set(answer.data.edits.map((edit) => edit.client_id));
+    const lost = [...this.server.values()]
+      .filter((edit) => !there.has(edit.client_id))
+      .sort((a, b) => a.seq - b.seq);
+    const before = Math.min(Date.now() * 1000, ...this.waiting.map((w) => w.n)) - lost.length;
+    const again = lost.map(({ client_id, body }, place): Waiting => {
+      const waiting = { n: before + place, client_id, body: body as unknown as EditBody };
+      localStorage.setItem(this.keyOf(client_id), JSON.stringify(waiting));
+      return waiting;
+    });
+    this.waiting.unshift(...again);
+    this.server.clear();
+    this.seq = 0;
     this.take(answer.data);
+    if (again.length > 0) this.onOfferedAgain(again.length);
+  }
+
+  private settle(clientId: string): void {
+    localStorage.removeItem(this.keyOf(clientId));
+    this.waiting = this.waiting.filter((w) => w.client_id !== clientId);
   }
 
   private take(answer: EditsOut): void {
@@ -225,6 +329,7 @@ export class EditLog {
       seq: this.seq,
       waiting: this.waiting.length,
       saving: this.saving,
+      fault: this.fault,
       canUndo: this.done.length > 0,
       canRedo: this.undone.length > 0,
     };
@@ -232,7 +337,7 @@ export class EditLog {
 
   private changed(): void {
     const waiting = this.waiting.map((w) => w.client_id).join();
-    const key = `${this.seq} ${this.saving} ${this.done.length} ${this.undone.length} ${waiting}`;
+    const key = `${this.history} ${this.seq} ${this.saving} ${this.fault} ${this.done.length} ${this.undone.length} ${waiting}`;
     // Polling that brings nothing new must not redraw the screen.
     if (key === this.key) return;
     this.key = key;
@@ -241,4 +346,15 @@ export class EditLog {
   }
 }
 
-class LoggedOut extends Error {}
+/** Answers to a request that cannot be right, however often it is sent. */
+const REFUSALS = new Set([400, 413, 422]);
+
+/** The server answered, and did not save. */
+class NotSaved extends Error {
+  constructor(
+    readonly status: number,
+    fault: string,
+  ) {
+    super(fault);
+  }
+}

@@ -17,6 +17,8 @@ export class FrameWindow {
   private readonly pictures = new Map<number, ImageBitmap>();
   private work = new AbortController();
   private filling = false;
+  /** A run of neighbours is under way, and not the frame asked for. */
+  private running = false;
   private centre = -1;
   private direction = 1;
   private closed = false;
@@ -24,8 +26,12 @@ export class FrameWindow {
   constructor(
     private readonly source: FrameSource,
     private readonly times: FrameTimes,
-    /** Told whenever a picture has come, and with a fault when one cannot be had. */
-    private readonly onPicture: (frame: number) => void,
+    /**
+     * Told whenever a picture has come: it is the listener's to look at until it returns.
+     * `isAskedFor`: by itself, and not as a neighbour of another.
+     */
+    private readonly onPicture: (frame: number, picture: ImageBitmap, isAskedFor: boolean) => void,
+    /** Told with a fault when one cannot be had. */
     private readonly onFault: (error: unknown) => void,
   ) {}
 
@@ -45,8 +51,9 @@ export class FrameWindow {
     const missed = !this.pictures.has(frame);
     this.centre = frame;
     this.letGo();
-    // A fill under way goes on while it is still of use; a miss must not wait for it.
-    if (missed) {
+    // A fill under way goes on while it is still of use; a miss must not wait for it. A single
+    // frame goes on in any case: whoever drags sees pictures all the way, not only at its end.
+    if (missed && this.running) {
       this.work.abort();
       this.filling = false;
     }
@@ -60,20 +67,23 @@ export class FrameWindow {
     try {
       for (let run = this.nextRun(); run && !work.signal.aborted; run = this.nextRun()) {
         const [from, to] = run;
-        if (from === to) this.keep(from, await this.source.decode(from, work.signal));
-        else {
+        if (from === to) {
+          this.keep(from, await this.source.decode(from, work.signal), true);
+        } else {
+          this.running = true;
           for await (const got of this.source.decodeRun(from, to, work.signal)) {
-            this.keep(got.frame, got.picture);
+            this.keep(got.frame, got.picture, false);
             // The user went somewhere this run does not lead to.
             if (work.signal.aborted || this.pictures.size === 0) break;
           }
+          if (this.work === work) this.running = false;
           if (this.missing(from, to) === to - from + 1) break;
         }
       }
     } catch (error) {
       if (!work.signal.aborted && !this.closed) this.onFault(error);
     } finally {
-      if (this.work === work) this.filling = false;
+      if (this.work === work) this.filling = this.running = false;
     }
   }
 
@@ -105,14 +115,18 @@ export class FrameWindow {
     return count;
   }
 
-  private keep(frame: number, picture: ImageBitmap): void {
-    if (this.closed || Math.abs(frame - this.centre) > KEEP) {
+  private keep(frame: number, picture: ImageBitmap, isAskedFor: boolean): void {
+    if (this.closed) {
       picture.close();
       return;
     }
-    this.pictures.get(frame)?.close();
-    this.pictures.set(frame, picture);
-    this.onPicture(frame);
+    const isNear = Math.abs(frame - this.centre) <= KEEP;
+    if (isNear) {
+      this.pictures.get(frame)?.close();
+      this.pictures.set(frame, picture);
+    }
+    if (isNear || isAskedFor) this.onPicture(frame, picture, isAskedFor);
+    if (!isNear) picture.close();
   }
 
   private letGo(): void {

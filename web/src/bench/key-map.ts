@@ -49,8 +49,14 @@ const USUAL = new Map<string, MarkKind | Act>([
 
 export function keyMapOf(own: Record<string, string>): KeyMap {
   const keys = new Map<MarkKind | Act, string>([...USUAL].map(([key, name]) => [name, key]));
-  for (const [name, key] of Object.entries(own)) keys.set(name as MarkKind | Act, key);
-  const names = new Map([...keys].map(([name, key]) => [key, name]));
+  for (const [name, key] of Object.entries(own)) {
+    // A key somebody chose is theirs, also where something new has come to have it.
+    for (const [other, usual] of keys) if (usual === key && !(other in own)) keys.set(other, "");
+    keys.set(name as MarkKind | Act, key);
+  }
+  const names = new Map(
+    [...keys].filter(([, key]) => key !== "").map(([name, key]) => [key, name]),
+  );
   return {
     keyOf: (name) => keys.get(name) ?? "",
     doneBy: (key) => {

@@ -3,11 +3,36 @@
 /** Room for a row's number and its word, pixels. */
 const LABEL = 92;
 export const WIDTH = 516;
-export const FROM_S = -1;
-export const TO_S = 5;
+/** Ends an axis may have, seconds; it begins a fifth of that before the onset. */
+const ENDS = [5, 10, 20, 30, 50, 100, 200, 500];
+/** So many of the reps end on the axis; a few long ones do not make all the others small. */
+const HELD_SHARE = 0.9;
 
-/** Horizontal place of a time from onset. */
-export function ladderX(s: number): number {
-  const x = LABEL + ((s - FROM_S) / (TO_S - FROM_S)) * (WIDTH - LABEL - 22);
-  return Math.min(WIDTH - 4, Math.max(LABEL - 6, x));
+export interface LadderAxis {
+  fromS: number;
+  toS: number;
+  /** The whole marks of the axis, seconds from the onset. */
+  ticks: number[];
+  /** Horizontal place of a time from onset; what lies beyond either end stands at its edge. */
+  x: (s: number) => number;
+}
+
+export function ladderAxis(toS: number): LadderAxis {
+  const fromS = -toS / 5;
+  return {
+    fromS,
+    toS,
+    ticks: Array.from({ length: 7 }, (_, n) => ((n - 1) * toS) / 5),
+    x: (s) => {
+      const x = LABEL + ((s - fromS) / (toS - fromS)) * (WIDTH - LABEL - 22);
+      return Math.min(WIDTH - 4, Math.max(LABEL - 6, x));
+    },
+  };
+}
+
+/** The shortest axis on which most of these lengths, seconds from the onset, end. */
+export function axisFor(lengths: number[]): LadderAxis {
+  const sorted = [...lengths].sort((a, b) => a - b);
+  const needed = sorted[Math.floor((sorted.length - 1) * HELD_SHARE)] ?? 0;
+  return ladderAxis(ENDS.find((end) => end >= needed) ?? ENDS.at(-1) ?? 5);
 }

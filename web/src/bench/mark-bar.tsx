@@ -5,7 +5,14 @@ import { clock, latency } from "../ui/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { MarkDetails } from "./mark-details";
-import { KINDS, markInWords, wordsOf, type MarkKind, type StoredEvent } from "./marks";
+import {
+  KINDS,
+  markInWords,
+  wordsOf,
+  type MarkKind,
+  type PlanStep,
+  type StoredEvent,
+} from "./marks";
 import { NameMark } from "./name-mark";
 import type { Desk } from "./use-desk";
 
@@ -15,11 +22,12 @@ const BUTTON =
 /** The marks one can place here; the one that is due next stands out. */
 export function MarkBar({ desk, keys }: { desk: Desk; keys: KeyMap }) {
   const next = dueNext(desk);
+  const shown = onBar(desk);
   const met = desk.current?.met;
   const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
   return (
     <div role="toolbar" aria-label="Marks" className="flex gap-1">
-      {KINDS.filter((k) => !k.rare).map(({ kind, words, short }) => (
+      {KINDS.filter((k) => shown.has(k.kind)).map(({ kind, words, short }) => (
         <button
           key={kind}
           type="button"
@@ -41,13 +49,48 @@ export function MarkBar({ desk, keys }: { desk: Desk; keys: KeyMap }) {
         <Key>{capOf(keys.keyOf("judge"))}</Key>
         {judged}
       </button>
-      <RareMarks desk={desk} keys={keys} />
+      <RareMarks desk={desk} keys={keys} shown={shown} />
     </div>
   );
 }
 
+/** No more than so many stand on the bar. */
+const MOST_ON_BAR = 8;
+
+/** The marks that stand on the bar: what this step asks for first, then the usual ones. */
+function onBar(desk: Desk): ReadonlySet<MarkKind> {
+  const step = stepHere(desk);
+  const isCoded = (kind: string) => desk.events.some((e) => e.kind === kind);
+  const wanted: (MarkKind | false)[] = [
+    ...(["onset", "offset", "marker", "reward"] as const),
+    (step?.parts ?? []).length > 1 && "part",
+    step?.until_release === true && "release",
+    ...(step?.answers ? (["cue", "no_cue_window"] as const) : []),
+    "sign",
+    (desk.plan["reset"] === "toss" || isCoded("reset")) && "reset",
+    isCoded("exposure") && "exposure",
+    ...(["reach", "cue", "other_behaviour"] as const),
+  ];
+  const kinds = new Set(wanted.filter((kind) => kind !== false));
+  return new Set([...kinds].slice(0, MOST_ON_BAR));
+}
+
+/** The step of the current rep, else the one in force here. */
+function stepHere(desk: Desk): PlanStep | undefined {
+  const key = desk.rep?.approximation ?? desk.stepInForce;
+  return desk.plan.approximations?.find((step) => step.key === key);
+}
+
 /** Marks needed now and then. */
-function RareMarks({ desk, keys }: { desk: Desk; keys: KeyMap }) {
+function RareMarks({
+  desk,
+  keys,
+  shown,
+}: {
+  desk: Desk;
+  keys: KeyMap;
+  shown: ReadonlySet<MarkKind>;
+}) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className={`${BUTTON} border-line`} aria-label="More marks">
@@ -59,7 +102,7 @@ function RareMarks({ desk, keys }: { desk: Desk; keys: KeyMap }) {
         sideOffset={6}
         className="z-40 rounded border border-ink bg-raised p-1"
       >
-        {KINDS.filter((k) => k.rare).map(({ kind, words }) => (
+        {KINDS.filter((k) => !shown.has(k.kind)).map(({ kind, words }) => (
           <DropdownMenu.Item
             key={kind}
             className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
@@ -75,8 +118,18 @@ function RareMarks({ desk, keys }: { desk: Desk; keys: KeyMap }) {
 }
 
 /** The mark that usually follows the ones the current rep has. */
-function dueNext({ rep }: Desk): MarkKind {
+function dueNext(desk: Desk): MarkKind {
+  const { rep } = desk;
   if (!rep) return "onset";
+  const step = stepHere(desk);
+  if (rep.parts.length > 0 && rep.parts.length < (step?.parts?.length ?? 0) && !rep.broke_at) {
+    return "part";
+  }
+  if (step?.until_release) {
+    if (rep.stay !== null) return "onset";
+    if (rep.pays === 0) return rep.marker_id === null ? "marker" : "reward";
+    return "release";
+  }
   if (rep.marker_id === null && rep.met !== false) return "marker";
   if (rep.offset_id === null) return "offset";
   if (rep.marker_id !== null && rep.reward_ids.length === 0) return "reward";
@@ -113,9 +166,7 @@ export function MarkRow({ desk }: { desk: Desk }) {
 function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
   return (
     <div role="group" aria-label="Chosen mark" className="flex h-8 items-center gap-1.5">
-      <span className="mr-1 max-w-56 truncate font-semibold">
-        {markInWords(mark, desk.titleOf)}
-      </span>
+      <span className="mr-1 max-w-56 truncate font-semibold">{markInWords(mark, desk.plan)}</span>
       <span className="num text-soft">{clock(desk.timeline.us(mark))}</span>
       <button
         type="button"
@@ -135,6 +186,12 @@ function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
       >
         frame →
       </button>
+      {mark.id === desk.current?.id && (
+        <>
+          <RepValue desk={desk} />
+          <RepName desk={desk} />
+        </>
+      )}
       <MarkDetails desk={desk} mark={mark} />
       <button type="button" className={`${BUTTON} border-line`} onClick={desk.remove}>
         Remove
@@ -158,7 +215,7 @@ function RepMarks({ desk }: { desk: Desk }) {
     return (
       <div className="flex h-8 items-center gap-1.5 text-soft">
         Go to the frame on which the behaviour first shows and press b.
-        {beside.length > 0 && <BesideMarks desk={desk} />}
+        {beside.length > 0 && <MarkMenu desk={desk} ids={beside.map((e) => e.id)} words="more" />}
       </div>
     );
   }
@@ -183,6 +240,10 @@ function RepMarks({ desk }: { desk: Desk }) {
       value: rep.reward_latency_s === null ? "" : latency(rep.reward_latency_s),
     },
   ] as const;
+  const named: (string | null)[] = marks.map((mark) => mark.id);
+  // In the order in which they came: a marker, its reward, the next marker.
+  const pays = new Set([...rep.further_ids, ...rep.keep_going_ids, ...rep.reward_ids]);
+  const further = desk.events.filter((e) => pays.has(e.id) && !named.includes(e.id));
   return (
     <div role="group" aria-label="Marks of this rep" className="flex h-8 items-center gap-1.5">
       <span className="mr-1 whitespace-nowrap text-soft">Rep {currentNumber}</span>
@@ -199,30 +260,90 @@ function RepMarks({ desk }: { desk: Desk }) {
           </button>
         ),
       )}
-      {beside.length > 0 && <BesideMarks desk={desk} />}
+      {further.length > 0 && (
+        <MarkMenu desk={desk} ids={further.map((e) => e.id)} words={`paid ${rep.pays} times`} />
+      )}
+      <RepValue desk={desk} />
+      <RepName desk={desk} />
+      {beside.length > 0 && <MarkMenu desk={desk} ids={beside.map((e) => e.id)} words="more" />}
     </div>
   );
 }
 
-/** What else stands here: cues, signs, other behaviours, changes of step. */
-function BesideMarks({ desk }: { desk: Desk }) {
+/** The number of the current rep, typed where its step measures one. */
+function RepValue({ desk }: { desk: Desk }) {
+  const { current } = desk;
+  const quantity = stepHere(desk)?.quantity;
+  if (!current || !quantity) return null;
+  const value = typeof current["value"] === "number" ? current["value"] : undefined;
+  return (
+    <label className="flex items-center gap-1 text-[12.5px] whitespace-nowrap">
+      {quantity.name}
+      <input
+        key={`${current.id}${value ?? ""}`}
+        type="number"
+        step="any"
+        aria-label={`${quantity.name} of this rep${quantity.unit && `, ${quantity.unit}`}`}
+        defaultValue={value ?? ""}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+        }}
+        onBlur={(event) => {
+          const typed = event.target.value === "" ? undefined : event.target.valueAsNumber;
+          if (typed !== value) desk.say(current.id, { value: typed });
+        }}
+        className="num h-7 w-16 rounded border border-line bg-paper px-1.5"
+      />
+      <span className="text-soft">{quantity.unit}</span>
+    </label>
+  );
+}
+
+/** Which behaviour the current rep was, where the plan's cues ask for different ones. */
+function RepName({ desk }: { desk: Desk }) {
+  const { current } = desk;
+  const planned = (desk.plan.cues ?? []).map((cue) => cue.behaviour);
+  const isAsked = desk.rep?.cue != null || stepHere(desk)?.answers === true;
+  if (!current || planned.length === 0 || !(isAsked || current["label"])) return null;
+  const used = desk.events.flatMap((e) =>
+    e.kind === "onset" && typeof e["label"] === "string" ? [e["label"]] : [],
+  );
+  const label = typeof current["label"] === "string" ? current["label"] : "";
+  return (
+    <select
+      aria-label="Which behaviour this rep was"
+      value={label}
+      onChange={(event) => desk.say(current.id, { label: event.target.value || undefined })}
+      className="h-7 max-w-28 rounded border border-line bg-paper px-1 text-[12.5px]"
+    >
+      <option value="">which?</option>
+      {[...new Set([...planned, ...used])].map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
+  );
+}
+
+/** Several marks to choose one from: further pays of the rep, or what else stands here. */
+function MarkMenu({ desk, ids, words }: { desk: Desk; ids: string[]; words: string }) {
+  const marks = desk.events.filter((event) => ids.includes(event.id));
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className={`${BUTTON} border-line`}>
-        {desk.beside.length} more <span aria-hidden>▾</span>
+      <DropdownMenu.Trigger className={`${BUTTON} border-line pl-1.5`}>
+        {words === "more" ? `${marks.length} more` : words} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
         align="end"
         sideOffset={6}
-        className="z-40 rounded border border-ink bg-raised p-1"
+        className="z-40 max-h-80 overflow-y-auto rounded border border-ink bg-raised p-1"
       >
-        {desk.beside.map((mark) => (
+        {marks.map((mark) => (
           <DropdownMenu.Item
             key={mark.id}
             className="flex cursor-pointer justify-between gap-6 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
             onSelect={() => desk.choose(mark.id)}
           >
-            {markInWords(mark, desk.titleOf)}
+            {markInWords(mark, desk.plan)}
             <span className="num text-soft">{clock(desk.timeline.us(mark))}</span>
           </DropdownMenu.Item>
         ))}

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 
 import { LEVELS, SEVERITIES } from "./name-mark";
-import type { StoredEvent } from "./marks";
+import type { PlanStep, StoredEvent } from "./marks";
 import type { Desk } from "./use-desk";
 
 const FIELD = "h-7 min-w-0 flex-1 rounded border border-line bg-paper px-2 text-[12.5px]";
@@ -96,8 +96,8 @@ function rowsOf(desk: Desk, { mark, say }: DetailProps) {
   switch (mark.kind) {
     case "onset":
       return [
-        { label: "name", field: text("label") },
-        { label: "measured", field: number("value", "any") },
+        { label: "name", field: text("label", behaviours(desk)) },
+        { label: quantityOf(desk, mark), field: number("value", "any") },
         ...desk.standing.conditions.map(({ name, levels }) => ({
           label: name,
           field: (
@@ -157,7 +157,29 @@ function rowsOf(desk: Desk, { mark, say }: DetailProps) {
           ),
         },
       ];
+    case "part":
+      return [
+        {
+          label: "which",
+          field: select(
+            "part",
+            partsAround(desk, mark).map((part) => ({
+              value: part.key,
+              words: part.title ? part.title : part.key,
+            })),
+          ),
+        },
+      ];
+    case "exposure":
+      return [
+        { label: "what", field: text("label") },
+        { label: "how much", field: number("value", "any") },
+        { label: "ends", field: <EndsAt desk={desk} mark={mark} say={say} /> },
+      ];
+    case "no_cue_window":
+      return [{ label: "ends", field: <EndsAt desk={desk} mark={mark} say={say} /> }];
     case "cue":
+      return [{ label: "what", field: text("label", desk.standing.cues) }];
     case "other_behaviour":
       return [{ label: "what", field: text("label") }];
     case "note":
@@ -165,6 +187,55 @@ function rowsOf(desk: Desk, { mark, say }: DetailProps) {
     default:
       return [];
   }
+}
+
+/** How long a touch or a wait lasts; its end can be put on the frame on the stage. */
+function EndsAt({ desk, mark, say }: DetailProps & { desk: Desk }) {
+  const begins = desk.timeline.us(mark) / 1e6;
+  const end = typeof mark["end_s"] === "number" ? mark["end_s"] : null;
+  const here = (desk.clip.startUs + desk.clip.times.us(desk.frame)) / 1e6;
+  return (
+    <span className="flex items-center gap-2">
+      <span className="num">
+        {end === null ? "not yet" : `after ${(end - begins).toFixed(2)} s`}
+      </span>
+      <button
+        type="button"
+        disabled={here <= begins}
+        onClick={() => say({ end_s: Math.round(here * 1e6) / 1e6 })}
+        className="underline underline-offset-3 disabled:opacity-40"
+      >
+        at this frame
+      </button>
+    </span>
+  );
+}
+
+/** The names reps may have: what the plan's cues ask for, and what is named already. */
+function behaviours(desk: Desk): string[] {
+  const used = desk.events.flatMap((e) =>
+    e.kind === "onset" && typeof e["label"] === "string" ? [e["label"]] : [],
+  );
+  return [...new Set([...(desk.plan.cues ?? []).map((cue) => cue.behaviour), ...used])];
+}
+
+/** What the number of a rep is, with its unit, where its step says so. */
+function quantityOf(desk: Desk, mark: StoredEvent): string {
+  const quantity = stepOf(desk, mark)?.quantity;
+  return quantity ? [quantity.name, quantity.unit].filter(Boolean).join(", ") : "measured";
+}
+
+/** The step a mark stands under. */
+function stepOf(desk: Desk, mark: StoredEvent): PlanStep | undefined {
+  const at = desk.timeOf(mark);
+  const before = desk.events.filter((e) => desk.timeOf(e) <= at);
+  const key = mark.approximation ?? before.findLast((e) => e.kind === "criterion")?.approximation;
+  return desk.plan.approximations?.find((step) => step.key === key);
+}
+
+function partsAround(desk: Desk, mark: StoredEvent) {
+  const parts = stepOf(desk, mark)?.parts;
+  return parts ?? (desk.plan.approximations ?? []).flatMap((step) => step.parts ?? []);
 }
 
 /** A text or number as a field shows it; anything else is empty. */

@@ -3,18 +3,22 @@ import { Link, useParams } from "react-router";
 
 import type { Findings } from "../api/findings";
 import { counted, latency, uncertainty } from "../ui/times";
-import { ladderX } from "./ladder-axis";
+import type { LadderAxis } from "./ladder-axis";
 
 const HEIGHT = 40;
-/** Width of the smoothing bell, seconds. */
-const BELL_S = 0.12;
 
 /** Where the markers fall, on the ladder's own axis, and the numbers that follow from it. */
-export const MarkerDensity = memo(function MarkerDensity({ findings }: { findings: Findings }) {
+export const MarkerDensity = memo(function MarkerDensity({
+  findings,
+  axis,
+  rewardLimitS,
+}: {
+  findings: Findings;
+  axis: LadderAxis;
+  rewardLimitS: number;
+}) {
   const { sessionId } = useParams();
-  const values = findings.reps.flatMap((r) =>
-    r.marker_latency_s === null ? [] : [r.marker_latency_s],
-  );
+  const { points } = findings.marker_density;
   const summary = findings.marker_latency_s;
   const reward = findings.reward_latency_s;
   const rate = findings.rates.reinforcement_per_min;
@@ -29,8 +33,13 @@ export const MarkerDensity = memo(function MarkerDensity({ findings }: { finding
         <text x={0} y={30} fontSize={11.5} fill="var(--soft)">
           fall
         </text>
-        {values.length > 0 && (
-          <path d={bells(values)} fill="var(--marker)" fillOpacity={0.2} stroke="var(--marker)" />
+        {points.length > 0 && (
+          <path
+            d={bells(points, axis)}
+            fill="var(--marker)"
+            fillOpacity={0.2}
+            stroke="var(--marker)"
+          />
         )}
       </svg>
       <dl className="grid grid-cols-3 gap-x-4 pt-1 text-[12.5px]">
@@ -56,7 +65,7 @@ export const MarkerDensity = memo(function MarkerDensity({ findings }: { finding
               ? "no reward yet"
               : `each ${uncertainty(findings.sources.reward_latency_s)}`
           }
-          fault={reward.over_limit > 0 ? `${reward.over_limit} over 3 s` : undefined}
+          fault={reward.over_limit > 0 ? `${reward.over_limit} over ${rewardLimitS} s` : undefined}
         />
         <Number
           to={to("rate")}
@@ -101,17 +110,12 @@ function Number({ to, name, value, aside, fault }: NumberProps) {
   );
 }
 
-/** The sum of a bell over each value, as a closed path. */
-function bells(values: number[]): string {
+/** The core's density of the markers as a closed path. */
+function bells(points: [number, number][], { x }: LadderAxis): string {
   const foot = HEIGHT - 2;
-  const points: [number, number][] = [];
-  for (let s = -1; s <= 5; s += 0.03) {
-    const height = values.reduce((sum, v) => sum + Math.exp(-(((s - v) / BELL_S) ** 2) / 2), 0);
-    points.push([ladderX(s), height]);
-  }
-  const tallest = Math.max(...points.map(([, h]) => h), 1);
   const line = points
-    .map(([x, h]) => `${x.toFixed(1)} ${(foot - (h / tallest) * (HEIGHT - 8)).toFixed(1)}`)
+    .map(([s, height]) => `${x(s).toFixed(1)} ${(foot - height * (HEIGHT - 8)).toFixed(1)}`)
     .join("L");
-  return `M${ladderX(-1)} ${foot}L${line}L${ladderX(5)} ${foot}Z`;
+  const [first, last] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 0];
+  return `M${x(first)} ${foot}L${line}L${x(last)} ${foot}Z`;
 }

@@ -1,5 +1,7 @@
 /** Marks as they are stored, and the state a list of edits amounts to. */
 
+import { titleOfStep } from "../ui/words";
+
 /** What the bench places by a key of its own; a marker by what it means. */
 export type MarkKind =
   | "onset"
@@ -18,6 +20,8 @@ export type MarkKind =
   | "off_task"
   | "bout"
   | "no_cue_window"
+  | "part"
+  | "exposure"
   | "note";
 
 /** An event as edits carry it: on a frame of a clip, or, where it came from elsewhere, at a time. */
@@ -39,6 +43,8 @@ export interface StoredEvent {
 export type EditBody =
   | { op: "put"; event: StoredEvent }
   | { op: "drop"; id: string }
+  /** These in place of all there were: a file was read. */
+  | { op: "marks"; events: StoredEvent[] }
   | { op: "facts"; set: Record<string, unknown> }
   /** A note beside the findings: no mark, and nothing the bench shows. */
   | { op: "note"; part: string; text: string };
@@ -54,6 +60,7 @@ export function fold(bodies: Iterable<EditBody>): Folded {
   for (const body of bodies) {
     if (body.op === "put") state.events.set(body.event.id, body.event);
     else if (body.op === "drop") state.events.delete(body.id);
+    else if (body.op === "marks") state.events = new Map(body.events.map((e) => [e.id, e]));
     else if (body.op === "facts") Object.assign(state.facts, body.set);
   }
   return state;
@@ -62,7 +69,7 @@ export function fold(bodies: Iterable<EditBody>): Folded {
 /** The edits that undo these, given the state before them; last one first. */
 export function inverse(bodies: EditBody[], before: Folded): EditBody[] {
   const undone: EditBody[] = [];
-  const events = new Map(before.events);
+  let events = new Map(before.events);
   const facts = { ...before.facts };
   for (const body of bodies) {
     if (body.op === "note") continue;
@@ -72,6 +79,11 @@ export function inverse(bodies: EditBody[], before: Folded): EditBody[] {
       );
       undone.unshift({ op: "facts", set: previous });
       Object.assign(facts, body.set);
+      continue;
+    }
+    if (body.op === "marks") {
+      undone.unshift({ op: "marks", events: [...events.values()] });
+      events = new Map(body.events.map((e) => [e.id, e]));
       continue;
     }
     const id = body.op === "put" ? body.event.id : body.id;
@@ -109,11 +121,32 @@ export const KINDS: MarkKindFacts[] = [
   { kind: "prompt", key: "p", words: "prompt: help is given", asks: "level", rare: true },
   { kind: "keep_going", key: "k", words: "keep-going marker", rare: true },
   { kind: "no_reward", key: "n", words: "no-reward marker", rare: true },
-  { kind: "reset", key: "t", words: "reset: sent away for the next rep", rare: true },
-  { kind: "release", key: "l", words: "let go: told it may leave", rare: true },
+  {
+    kind: "reset",
+    key: "t",
+    words: "reset: sent away for the next rep",
+    short: "sent away",
+    rare: true,
+  },
+  { kind: "release", key: "l", words: "let go: told it may leave", short: "let go", rare: true },
   { kind: "off_task", key: "a", words: "away from the work, and back", rare: true },
   { kind: "bout", key: "w", words: "work pauses, and begins again", rare: true },
-  { kind: "no_cue_window", key: "u", words: "uncued wait begins, and ends", rare: true },
+  {
+    kind: "no_cue_window",
+    key: "u",
+    words: "uncued wait begins, and ends",
+    short: "wait",
+    rare: true,
+  },
+  { kind: "part", key: "y", words: "next part of the chain", short: "next part", rare: true },
+  {
+    kind: "exposure",
+    key: "i",
+    words: "it is touched, or hears or feels something",
+    short: "touch",
+    asks: "label",
+    rare: true,
+  },
   { kind: "note", key: "j", words: "jot a note", asks: "text", rare: true },
 ];
 
@@ -123,12 +156,17 @@ export interface PlanStep {
   title?: string;
   mark_at?: "onset" | "hold" | "offset";
   hold_s?: number;
+  until_release?: boolean;
+  answers?: boolean;
+  parts?: { key: string; title?: string }[];
+  quantity?: { name: string; unit: string };
 }
 
 /** The plan, as documents write it; what the bench does not know of it is kept. */
 export interface PlanBody {
   rule?: { kind: string } & Record<string, unknown>;
   approximations?: PlanStep[];
+  cues?: { label: string; behaviour: string }[];
   [field: string]: unknown;
 }
 
@@ -144,6 +182,8 @@ const EVENT_WORDS: Record<string, string> = {
   off_task_start: "away from the work",
   off_task_end: "back at work",
   no_cue_window: "uncued wait",
+  part: "part",
+  exposure: "touch",
   prompt: "prompt",
   reset: "reset",
   release: "let go",
@@ -153,8 +193,11 @@ const EVENT_WORDS: Record<string, string> = {
 };
 
 /** A mark in words, with its name where it has one. */
-export function markInWords(event: StoredEvent, titleOf: (key: string) => string): string {
-  if (event.kind === "criterion" && event.approximation) return titleOf(event.approximation);
+export function markInWords(event: StoredEvent, plan: PlanBody): string {
+  if (event.kind === "criterion" && event.approximation) {
+    return titleOfStep(plan, event.approximation);
+  }
+  if (event.kind === "part") return `part: ${partTitle(plan, event["part"])}`;
   if (event.kind === "marker" && event.marker) {
     return event.marker === "event" ? "marker" : wordsOf(event.marker);
   }
@@ -187,6 +230,13 @@ export function eventOf(
     default:
       return { kind, fields: {} };
   }
+}
+
+/** A part of a chain by its key, in words. */
+export function partTitle(plan: PlanBody, key: unknown): string {
+  const all = (plan.approximations ?? []).flatMap((step) => step.parts ?? []);
+  const title = all.find((part) => part.key === key)?.title;
+  return title ? title : typeof key === "string" ? key : "";
 }
 
 /** A fresh id for a mark or an edit. */

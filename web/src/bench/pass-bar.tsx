@@ -149,6 +149,7 @@ function HoldsNow({ desk }: { desk: Desk }) {
     ...(standing.isFitting ? ["fits"] : []),
     ...Object.values(standing.inForce),
     ...(standing.placement ? [standing.placement] : []),
+    ...(standing.cue ? [`“${standing.cue}”`] : []),
   ];
   const choice = (isOn: boolean) =>
     `h-7 rounded border px-2 text-[12.5px] ${isOn ? "border-ink bg-ink text-paper" : "border-line bg-paper hover:border-ink"}`;
@@ -218,6 +219,24 @@ function HoldsNow({ desk }: { desk: Desk }) {
               })}
             </div>
           </div>
+          {standing.cues.length > 0 && (
+            <div role="group" aria-label="cue said">
+              <div className="mb-1 text-soft">cue said</div>
+              <div className="flex flex-wrap gap-1.5">
+                {standing.cues.map((cue) => (
+                  <button
+                    key={cue}
+                    type="button"
+                    aria-pressed={standing.cue === cue}
+                    className={choice(standing.cue === cue)}
+                    onClick={() => standing.setCue(standing.cue === cue ? null : cue)}
+                  >
+                    {cue}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
           <form
             className="flex items-center gap-1.5"
             onSubmit={(event) => {

@@ -1,10 +1,18 @@
 import { memo, useEffect, useMemo, useRef, type MouseEvent } from "react";
 
 import type { Findings, Rep } from "../api/findings";
-import { BehaviourStep, MarkerRing, RewardSeed } from "../ui/glyphs";
+import { BehaviourStep, MarkerRing, PartTick, RewardSeed } from "../ui/glyphs";
 import { counted, latency } from "../ui/times";
-import { FROM_S, ladderX, TO_S, WIDTH } from "./ladder-axis";
+import { axisFor, WIDTH, type LadderAxis } from "./ladder-axis";
+import {
+  ladderGroups,
+  type LadderKind,
+  type LadderMark,
+  type RepRow,
+  type WaitRow,
+} from "./ladder-rows";
 import { MarkerDensity } from "./marker-density";
+import type { StoredEvent } from "./marks";
 
 /** A click this close to a glyph means the glyph. */
 const NEAR = 9;
@@ -18,7 +26,11 @@ export interface Missing {
 
 interface RepLadderProps {
   findings: Findings;
+  /** The marks in their order, and each one's best estimate, seconds. */
+  events: StoredEvent[];
+  timeOf: (event: StoredEvent) => number;
   onTimeS: number;
+  rewardLimitS: number;
   selected: string | null;
   titleOf: (approximation: string | null) => string;
   onRep: (rep: Rep) => void;
@@ -28,8 +40,18 @@ interface RepLadderProps {
 
 /** One row a rep, all lined up on the instant the behaviour begins. */
 export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
-  const { findings, onTimeS, selected, titleOf, onRep, onMark, onMissing } = props;
-  const groups = useMemo(() => groupsOf(findings.reps), [findings.reps]);
+  const { findings, events, timeOf, onTimeS, selected, titleOf } = props;
+  const { onRep, onMark, onMissing } = props;
+  const groups = useMemo(() => ladderGroups(findings, events, timeOf), [findings, events, timeOf]);
+  const axis = useMemo(
+    () =>
+      axisFor(
+        groups.flatMap((group) =>
+          group.rows.map((row) => Math.max(0, ...row.marks.map((mark) => mark.s))),
+        ),
+      ),
+    [groups],
+  );
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
@@ -43,40 +65,43 @@ export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
       <h2 id="ladder-title" className="flex items-baseline gap-2.5 font-semibold">
         Reps, lined up on the instant the behaviour begins
       </h2>
-      <Axis />
+      <Axis axis={axis} />
       <div ref={list} className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-        {groups.map((group) => (
-          <div key={group.start} role="group" aria-label={titleOf(group.approximation)}>
+        {groups.map((group, n) => (
+          <div key={n} role="group" aria-label={titleOf(group.approximation)}>
             <div className="flex items-baseline border-b border-line pt-1 pr-1 text-[12.5px]">
               <span className="flex-1 font-semibold">{titleOf(group.approximation)}</span>
-              <span className="text-soft">{fitted(group.reps)}</span>
+              <span className="text-soft">{fitted(group.rows)}</span>
             </div>
-            {group.reps.map((rep, i) => (
-              <Row
-                key={rep.id}
-                rep={rep}
-                number={group.start + i + 1}
-                current={selected === rep.id}
-                onTimeS={onTimeS}
-                onRep={onRep}
-                onMark={onMark}
-                onMissing={onMissing}
-              />
-            ))}
+            {group.rows.map((row) =>
+              row.row === "rep" ? (
+                <Row
+                  key={row.rep.id}
+                  row={row}
+                  axis={axis}
+                  current={selected === row.rep.id}
+                  onTimeS={onTimeS}
+                  onRep={onRep}
+                  onMark={onMark}
+                  onMissing={onMissing}
+                />
+              ) : (
+                <Waiting key={row.id} row={row} axis={axis} onMark={onMark} />
+              ),
+            )}
           </div>
         ))}
       </div>
-      <MarkerDensity findings={findings} />
+      <MarkerDensity findings={findings} axis={axis} rewardLimitS={props.rewardLimitS} />
     </section>
   );
 });
 
-function Axis() {
-  const ticks = Array.from({ length: TO_S - FROM_S + 1 }, (_, i) => FROM_S + i);
+function Axis({ axis }: { axis: LadderAxis }) {
   return (
     <svg width={WIDTH} height={18} aria-hidden className="num mt-1 shrink-0 text-[10.5px]">
-      {ticks.map((s) => (
-        <text key={s} x={ladderX(s)} y={12} textAnchor="middle" fill="var(--soft)">
+      {axis.ticks.map((s) => (
+        <text key={s} x={axis.x(s)} y={12} textAnchor="middle" fill="var(--soft)">
           {s === 0 ? "begins" : `${s > 0 ? "+" : "−"}${Math.abs(s)} s`}
         </text>
       ))}
@@ -85,25 +110,18 @@ function Axis() {
 }
 
 /** The hatched ground behind a row: early zone, on-time zone, whole seconds, onset. */
-export function RowGround({ height, onTimeS }: { height: number; onTimeS: number }) {
+function RowGround({ axis, onTimeS }: { axis: LadderAxis; onTimeS: number }) {
+  const { x } = axis;
   return (
     <>
-      <rect
-        x={ladderX(FROM_S)}
-        width={ladderX(0) - ladderX(FROM_S)}
-        height={height}
-        fill="var(--zone-early)"
-      />
-      <rect
-        x={ladderX(0)}
-        width={ladderX(onTimeS) - ladderX(0)}
-        height={height}
-        fill="var(--zone-on-time)"
-      />
-      {[1, 2, 3, 4, 5].map((s) => (
-        <path key={s} d={`M${ladderX(s)} 0V${height}`} stroke="var(--hair)" />
-      ))}
-      <path d={`M${ladderX(0)} 0V${height}`} stroke="var(--behaviour)" strokeWidth={1.4} />
+      <rect x={x(axis.fromS)} width={x(0) - x(axis.fromS)} height={ROW} fill="var(--zone-early)" />
+      <rect x={x(0)} width={x(onTimeS) - x(0)} height={ROW} fill="var(--zone-on-time)" />
+      {axis.ticks
+        .filter((s) => s > 0)
+        .map((s) => (
+          <path key={s} d={`M${x(s)} 0V${ROW}`} stroke="var(--hair)" />
+        ))}
+      <path d={`M${x(0)} 0V${ROW}`} stroke="var(--behaviour)" strokeWidth={1.4} />
     </>
   );
 }
@@ -112,125 +130,199 @@ export function RowGround({ height, onTimeS }: { height: number; onTimeS: number
 interface Place {
   x: number;
   id: string | null;
-  kind: "onset" | "offset" | "marker" | "reward";
+  kind: LadderKind;
 }
 
-function placesOf(rep: Rep): Place[] {
-  const at = (s: number | null) => (s === null ? null : ladderX(s));
-  const marker = at(rep.marker_latency_s);
-  const reward =
-    rep.reward_latency_s === null ? null : at((rep.marker_latency_s ?? 0) + rep.reward_latency_s);
-  const offset = at(rep.offset_s === null ? null : rep.offset_s - rep.onset_s);
-  const places: Place[] = [{ x: ladderX(0), id: rep.id, kind: "onset" }];
-  places.push({ x: offset ?? ladderX(0) + 14, id: rep.offset_id, kind: "offset" });
-  // A rep judged not to fit needs no marker; any other one has a place for it.
-  if (marker !== null || rep.met !== false) {
-    places.push({ x: marker ?? ladderX(0.45), id: rep.marker_id, kind: "marker" });
+/** The marks there are, and hollow places for those one would look for. */
+function placesOf({ rep, marks }: RepRow, { x }: LadderAxis): Place[] {
+  const places: Place[] = marks.map((mark) => ({ x: x(mark.s), id: mark.id, kind: mark.kind }));
+  const has = (...kinds: LadderKind[]) => marks.some((mark) => kinds.includes(mark.kind));
+  if (!has("offset", "release")) places.push({ x: x(0) + 14, id: null, kind: "offset" });
+  const marker = marks.find((mark) => mark.kind === "marker");
+  // A rep judged not to fit needs no marker, one paid without never had it.
+  if (!marker && rep.met !== false && !rep.paid_directly && !has("keep_going")) {
+    places.push({ x: x(0) + 28, id: null, kind: "marker" });
   }
-  if (marker !== null) {
-    places.push({ x: reward ?? marker + 110, id: rep.reward_ids[0] ?? null, kind: "reward" });
-  }
+  if (marker && !has("reward")) places.push({ x: x(marker.s) + 110, id: null, kind: "reward" });
   return places;
 }
 
+function nearestTo<T extends { x: number }>(event: MouseEvent<HTMLButtonElement>, places: T[]) {
+  // Enter and space come without a place.
+  if (event.detail === 0) return undefined;
+  const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
+  const nearest = places
+    .map((place) => ({ place, gap: Math.abs(place.x - x) }))
+    .sort((a, b) => a.gap - b.gap)[0];
+  return nearest && nearest.gap <= NEAR ? nearest.place : undefined;
+}
+
 interface RowProps extends Pick<RepLadderProps, "onTimeS" | "onRep" | "onMark" | "onMissing"> {
-  rep: Rep;
-  number: number;
+  row: RepRow;
+  axis: LadderAxis;
   current: boolean;
 }
 
 /** One rep. Hundreds of them stay still while the film is stepped through. */
 const Row = memo(function Row(props: RowProps) {
-  const { rep, number, current, onTimeS, onRep, onMark, onMissing } = props;
-  const places = placesOf(rep);
+  const { row, axis, current, onTimeS, onRep, onMark, onMissing } = props;
+  const { rep, number } = row;
+  const places = placesOf(row, axis);
 
   const click = (event: MouseEvent<HTMLButtonElement>) => {
-    const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
-    const nearest = places
-      .map((place) => ({ place, gap: Math.abs(place.x - x) }))
-      .sort((a, b) => a.gap - b.gap)[0];
-    // Enter and space come without a place.
-    if (event.detail === 0 || !nearest || nearest.gap > NEAR) onRep(rep);
-    else if (nearest.place.id !== null) onMark(nearest.place.id);
-    else if (nearest.place.kind !== "onset") onMissing({ rep, kind: nearest.place.kind });
+    const near = nearestTo(event, places);
+    if (!near) onRep(rep);
+    else if (near.id !== null) onMark(near.id);
+    else if (near.kind === "offset" || near.kind === "marker" || near.kind === "reward") {
+      onMissing({ rep, kind: near.kind });
+    }
   };
-
   return (
     <button
       type="button"
       onClick={click}
       aria-current={current ? "true" : undefined}
-      aria-label={inWords(rep, number)}
+      aria-label={inWords(row)}
       className={`relative block w-full ${current ? "bg-raised outline-1 -outline-offset-1 outline-ink" : "hover:bg-raised"}`}
       style={{ height: ROW, contentVisibility: "auto", containIntrinsicHeight: ROW }}
       data-rep={rep.id}
     >
       <svg width={WIDTH} height={ROW} aria-hidden className="absolute inset-0">
-        <RowGround height={ROW} onTimeS={onTimeS} />
+        <RowGround axis={axis} onTimeS={onTimeS} />
         <text x={26} y={16} textAnchor="end" className="num" fontSize={11.5} fill="var(--soft)">
           {number}
         </text>
         <text x={36} y={16} fontSize={12} fill={rep.met ? "var(--ink)" : "var(--soft)"}>
-          {rep.met === null ? "–" : rep.met ? "fits" : "not yet"}
+          {rep.false_alarm ? "not asked" : rep.met === null ? "–" : rep.met ? "fits" : "not yet"}
         </text>
-        <RowGlyphs rep={rep} places={places} />
+        {row.backS !== null && <ReturnLine axis={axis} s={row.backS} />}
+        <RowGlyphs row={row} places={places} axis={axis} />
       </svg>
     </button>
   );
 });
 
-function RowGlyphs({ rep, places }: { rep: Rep; places: Place[] }) {
-  const y = ROW / 2;
+/** Coming back after it was sent away: a line that ends where the rep begins. */
+function ReturnLine({ axis, s }: { axis: LadderAxis; s: number }) {
+  const [from, to, y] = [axis.x(-s), axis.x(0), ROW - 4];
+  return (
+    <g data-return={s.toFixed(3)} stroke="var(--soft)" fill="none">
+      <path d={`M${from} ${y}H${to - 2}`} strokeDasharray="3 2" />
+      <path d={`M${to - 6} ${y - 3}L${to - 2} ${y}L${to - 6} ${y + 3}`} />
+      {/* Where it was sent away, unless that lies further off than the row reaches. */}
+      {-s >= axis.fromS && <path d={`M${from} ${y - 3}V${y + 3}`} />}
+    </g>
+  );
+}
+
+const Y = ROW / 2;
+
+function RowGlyphs({ row, places, axis }: { row: RepRow; places: Place[]; axis: LadderAxis }) {
+  const { rep } = row;
   const late = rep.timing === "late" || rep.behaviour_over === true;
-  const offset = places.find((p) => p.kind === "offset" && p.id !== null);
+  const end = places.find((p) => (p.kind === "offset" || p.kind === "release") && p.id !== null);
+  const released = places.find((p) => p.kind === "release");
   return (
     <>
-      <BehaviourStep from={ladderX(0)} to={offset ? offset.x : null} y={y} />
+      <BehaviourStep from={axis.x(0)} to={end ? end.x : null} y={Y} />
+      {released && (
+        <path
+          data-release={released.id}
+          d={`M${released.x} ${Y - 3.5}l7 -4M${released.x} ${Y - 3.5}v8`}
+          fill="none"
+          stroke="var(--behaviour)"
+          strokeWidth={1.7}
+        />
+      )}
       {places.map((place) =>
-        place.kind === "marker" ? (
-          <MarkerRing key="m" x={place.x} y={y} hollow={place.id === null} strong={late} />
+        place.kind === "marker" || place.kind === "keep_going" ? (
+          <MarkerRing
+            key={place.id ?? "m"}
+            x={place.x}
+            y={Y}
+            hollow={place.id === null}
+            small={place.kind === "keep_going"}
+            strong={late && place.id === rep.marker_id}
+          />
         ) : place.kind === "reward" ? (
-          <RewardSeed key="r" x={place.x} y={y} hollow={place.id === null} />
+          <RewardSeed key={place.id ?? "r"} x={place.x} y={Y} hollow={place.id === null} />
+        ) : place.kind === "part" ? (
+          <PartTick key={place.id} x={place.x} y={Y} />
         ) : null,
       )}
     </>
   );
 }
 
+/** A wait in which nothing was asked, lined up on its beginning, with what was paid in it. */
+const Waiting = memo(function Waiting({
+  row,
+  axis,
+  onMark,
+}: {
+  row: WaitRow;
+  axis: LadderAxis;
+  onMark: (id: string) => void;
+}) {
+  const places = row.marks.map((mark: LadderMark) => ({ ...mark, x: axis.x(mark.s) }));
+  const paid = row.marks.filter((mark) => mark.kind === "marker").length;
+  const words = row.wasShown ? "shown unasked" : paid > 0 ? "wait paid" : "waited";
+  return (
+    <button
+      type="button"
+      onClick={(event) => onMark(nearestTo(event, places)?.id ?? row.id)}
+      aria-label={`Nothing asked: ${words}${paid > 1 ? `, ${paid} times` : ""}`}
+      className="relative block w-full hover:bg-raised"
+      style={{ height: ROW }}
+      data-wait={row.id}
+    >
+      <svg width={WIDTH} height={ROW} aria-hidden className="absolute inset-0">
+        <text x={10} y={16} fontSize={12} fill="var(--soft)">
+          {words}
+        </text>
+        <path
+          d={`M${axis.x(0)} ${Y - 4}v8M${axis.x(0)} ${Y}H${axis.x(row.lengthS)}M${axis.x(row.lengthS)} ${Y - 4}v8`}
+          stroke="var(--soft)"
+          strokeDasharray="1.5 2.5"
+          strokeWidth={1.4}
+        />
+        {places.map((place) =>
+          place.kind === "marker" ? (
+            <MarkerRing key={`m${place.id}`} x={place.x} y={Y} />
+          ) : (
+            <RewardSeed key={`r${place.id}`} x={place.x} y={Y} />
+          ),
+        )}
+      </svg>
+    </button>
+  );
+});
+
 /** A row for those who hear it. */
-function inWords(rep: Rep, number: number): string {
+function inWords({ rep, number, marks, backS }: RepRow): string {
   const said = [`Rep ${number}`];
-  if (rep.met !== null) said.push(rep.met ? "fits" : "not yet");
+  if (rep.false_alarm) said.push("shown although nothing was asked");
+  else if (rep.met !== null) said.push(rep.met ? "fits" : "not yet");
+  if (backS !== null) said.push(`back after ${backS.toFixed(1)} s`);
+  if (rep.parts.length > 0) said.push(counted(rep.parts.length, "part"));
   said.push(
     rep.marker_latency_s === null
-      ? "no marker"
+      ? rep.paid_directly
+        ? "paid without a marker"
+        : "no marker"
       : `marker ${latency(rep.marker_latency_s)}${rep.timing === "on_time" ? "" : `, ${rep.timing ?? "not timed"}`}`,
   );
   if (rep.behaviour_over) said.push("after the behaviour was over");
   if (rep.reward_latency_s !== null) said.push(`reward ${latency(rep.reward_latency_s)} after it`);
   else if (rep.marker_s !== null) said.push("no reward");
+  if (rep.pays > 1) said.push(`paid ${rep.pays} times`);
+  if (marks.some((mark) => mark.kind === "release")) said.push("let go");
   return said.join(", ");
 }
 
-interface Group {
-  approximation: string | null;
-  start: number;
-  reps: Rep[];
-}
-
-/** Consecutive reps at the same approximation. */
-function groupsOf(reps: Rep[]): Group[] {
-  const groups: Group[] = [];
-  reps.forEach((rep, place) => {
-    const last = groups.at(-1);
-    if (last && last.approximation === rep.approximation) last.reps.push(rep);
-    else groups.push({ approximation: rep.approximation, start: place, reps: [rep] });
-  });
-  return groups;
-}
-
-function fitted(reps: Rep[]): string {
-  const judged = reps.filter((rep) => rep.met !== null);
+function fitted(rows: (RepRow | WaitRow)[]): string {
+  const reps = rows.flatMap((row) => (row.row === "rep" ? [row.rep] : []));
+  const judged = reps.filter((rep) => rep.met !== null && !rep.false_alarm);
   if (judged.length === 0) return counted(reps.length, "rep");
   return `${judged.filter((rep) => rep.met).length} of ${judged.length} fit`;
 }

@@ -2,7 +2,7 @@ import { counted } from "../ui/times";
 import type { LogState } from "./edit-log";
 
 /** Whether everything is saved, truthfully. */
-export function SavedCorner({ state }: { state: LogState }) {
+export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () => void }) {
   const marks = counted(state.folded.events.size, "mark");
   const waiting = counted(state.waiting, "change");
   const said = {
@@ -15,6 +15,9 @@ export function SavedCorner({ state }: { state: LogState }) {
         ? `no connection: ${waiting} kept in this browser`
         : "no connection: what you mark is kept in this browser",
     ],
+    full: ["var(--fault)", `the server's disk is full: ${waiting} kept in this browser`],
+    failed: ["var(--fault)", `${state.fault ?? "not saved"} ${waiting} kept in this browser`],
+    gone: ["var(--fault)", `this session was removed elsewhere; ${waiting} kept in this browser`],
     "logged-out": ["var(--marker)", `logged out: ${waiting} kept in this browser`],
   }[state.saving];
   return (
@@ -25,6 +28,11 @@ export function SavedCorner({ state }: { state: LogState }) {
     >
       <span aria-hidden className="size-[7px] rounded-full" style={{ background: said[0] }} />
       {said[1]}
+      {(state.saving === "failed" || state.saving === "full") && (
+        <button type="button" className="underline" onClick={onRetry}>
+          try again
+        </button>
+      )}
       {state.saving === "logged-out" && (
         <a
           className="underline"

@@ -4,8 +4,10 @@ import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 
 import type { Findings, Rep } from "../api/findings";
 import { useFindings } from "../api/queries";
+import { useNotice } from "../ui/notice";
 import { titleOfStep } from "../ui/words";
 import type { EditLog } from "./edit-log";
+import { currentOnset, nextPart, openTouch, stepAt } from "./at-once";
 import { eventOf, freshId, KINDS, type EditBody, type MarkKind } from "./marks";
 import type { PlanBody, StoredEvent } from "./marks";
 import type { Clip, Timeline } from "./timeline";
@@ -30,8 +32,6 @@ export interface Lag {
 
 /** Marks that make no rep of their own and stand in none. */
 const IN_REPS = new Set(["onset", "offset", "marker", "reward"]);
-/** A mark this long before an onset belongs to it, seconds. */
-const ANTICIPATION_S = 0.5;
 /** A tap is surer than this only in one's dreams, seconds. */
 const LEAST_SD_S = 0.02;
 
@@ -63,11 +63,11 @@ export function useDesk(parts: DeskParts) {
   const onsets = useMemo(() => events.filter((e) => e.kind === "onset"), [events]);
   const timeOf = useCallback((event: StoredEvent) => timeline.bestS(event), [timeline]);
 
+  const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
+  const standing = useStanding(sessionId, plan, parts.plannedConditions, events);
   const frame = stage.shown ?? stage.wanted;
   const here = clip.startUs / 1e6 + times.bestS(frame);
   const current = useMemo(() => currentOnset(onsets, timeOf, here), [onsets, timeOf, here]);
-  const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
-  const standing = useStanding(sessionId, plan, parts.plannedConditions, events);
 
   /** The place of a mark on this clip's frame. */
   const placeOn = useCallback(
@@ -79,11 +79,44 @@ export function useDesk(parts: DeskParts) {
     [clip, times],
   );
   const before = useCallback((s: number) => events.filter((e) => timeOf(e) <= s), [events, timeOf]);
+  const tell = useNotice();
+
+  /** What a part placed here says: the chain's next one. Null, and why, where there is none. */
+  const partAt = useCallback(
+    (s: number): { part: string } | null => {
+      const seen = before(s);
+      const onset = seen.findLastIndex((e) => e.kind === "onset");
+      const began = seen[onset];
+      const key = began && (began.approximation ?? stepAt(seen, timeOf, timeOf(began)));
+      const step = plan.approximations?.find((one) => one.key === key);
+      const next = began ? nextPart(step, seen.slice(onset + 1)) : null;
+      if (next !== null) return { part: next };
+      tell(
+        !began
+          ? "A part stands inside a behaviour: mark where it begins first."
+          : (step?.parts ?? []).length < 2
+            ? "This step has no parts. They are named in the plan."
+            : "All parts of this chain are marked.",
+      );
+      return null;
+    },
+    [before, plan, tell, timeOf],
+  );
 
   /** Put a mark on a frame, or give the one that stands there other fields. */
   const put = useCallback(
     (kind: MarkKind, on: number, fields: Record<string, unknown> = {}) => {
       const startS = clip.startUs / 1e6;
+      const ended = kind === "offset" ? openTouch(before(startS + times.bestS(on))) : null;
+      if (ended) {
+        const endS = round6(startS + times.us(on) / 1e6);
+        log.apply([{ op: "put", event: { ...ended, end_s: endS } }]);
+        setChosen(ended.id);
+        setPointing({ does: "go" });
+        return;
+      }
+      const inChain = kind === "part" ? partAt(startS + times.bestS(on)) : {};
+      if (inChain === null) return;
       const made = eventOf(kind, before(startS + times.bestS(on)));
       const there = events.find(
         (e) =>
@@ -92,7 +125,7 @@ export function useDesk(parts: DeskParts) {
           timeline.clipOf(e) === clip &&
           (made.fields["marker"] === undefined || e.marker === made.fields["marker"]),
       );
-      const first = there ? {} : standing.fieldsOf(made.kind);
+      const first = there ? {} : { ...standing.fieldsOf(made.kind), ...inChain };
       const mark: StoredEvent = {
         ...(there ?? { id: freshId(), kind: made.kind, ...placeOn(on), ...made.fields }),
         ...first,
@@ -107,7 +140,7 @@ export function useDesk(parts: DeskParts) {
       setChosen(mark.id);
       setPointing({ does: "go" });
     },
-    [before, clip, events, log, placeOn, standing, timeline, times],
+    [before, clip, events, log, partAt, placeOn, standing, timeline, times],
   );
 
   /** A mark tapped while the film plays: the own lag is taken off, its spread is its width. */
@@ -116,6 +149,13 @@ export function useDesk(parts: DeskParts) {
       // The hand lags in its own time: in the film's it is more or less by the playing speed.
       const width = Math.max(LEAST_SD_S, lag.sdS * stage.speed) * Math.sqrt(12);
       const at = Math.max(0, clip.startUs / 1e6 + stage.now() - lag.lagS * stage.speed);
+      const ended = kind === "offset" ? openTouch(before(at)) : null;
+      if (ended) {
+        log.apply([{ op: "put", event: { ...ended, end_s: round6(at) } }]);
+        return;
+      }
+      const inChain = kind === "part" ? partAt(at) : {};
+      if (inChain === null) return;
       const made = eventOf(kind, before(at));
       const end = timeline.durationUs / 1e6;
       const mark: StoredEvent = {
@@ -126,12 +166,13 @@ export function useDesk(parts: DeskParts) {
         source: "tap",
         ...made.fields,
         ...standing.fieldsOf(made.kind),
+        ...inChain,
         ...saidOf(kind, events),
         ...fields,
       };
       log.apply(companions(mark, events, timeline));
     },
-    [before, clip.startUs, events, lag, log, stage, standing, timeline],
+    [before, clip.startUs, events, lag, log, partAt, stage, standing, timeline],
   );
 
   const place = useCallback(
@@ -168,11 +209,7 @@ export function useDesk(parts: DeskParts) {
     },
     [put, stage, tap],
   );
-  const stepInForce = useMemo(
-    () =>
-      events.findLast((e) => e.kind === "criterion" && timeOf(e) <= here)?.approximation ?? null,
-    [events, timeOf, here],
-  );
+  const stepInForce = useMemo(() => stepAt(events, timeOf, here), [events, timeOf, here]);
 
   /** Put a mark on a frame of this clip; it is a picture's mark from then on. */
   const onFrame = useCallback(
@@ -326,22 +363,6 @@ export function useDesk(parts: DeskParts) {
 
 export type Desk = ReturnType<typeof useDesk>;
 export type { Standing };
-
-/** The rep an instant belongs to: the last one begun, or one that begins within half a second. */
-function currentOnset(
-  onsets: StoredEvent[],
-  timeOf: (event: StoredEvent) => number,
-  here: number,
-): StoredEvent | null {
-  let last: StoredEvent | null = null;
-  for (const onset of onsets) {
-    const ahead = timeOf(onset) - here;
-    if (ahead <= 0) last = onset;
-    else if (ahead <= ANTICIPATION_S && (!last || ahead < here - timeOf(last))) return onset;
-    else break;
-  }
-  return last ?? null;
-}
 
 /** The edits a new mark needs: itself, and what it means for others. */
 function companions(mark: StoredEvent, events: StoredEvent[], timeline: Timeline): EditBody[] {

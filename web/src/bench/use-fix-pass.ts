@@ -3,7 +3,7 @@
 import { useCallback, useMemo, useState } from "react";
 
 import type { Findings } from "../api/findings";
-import { markInWords, type StoredEvent } from "./marks";
+import { markInWords, type PlanBody, type StoredEvent } from "./marks";
 import type { Timeline } from "./timeline";
 import type { Desk } from "./use-desk";
 
@@ -42,16 +42,16 @@ export interface FixPass {
 }
 
 export function useFixPass(desk: Desk): FixPass {
-  const { events, findings, log, timeline, goToUs, onFrame, put, letGo, titleOf } = desk;
+  const { events, findings, log, timeline, goToUs, onFrame, put, letGo, plan } = desk;
   const [key, setKey] = useState<string | null>(null);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
   const tasks = useMemo(
     () =>
       [
-        ...uncertain(events, timeline, titleOf),
+        ...uncertain(events, timeline, plan),
         ...(findings ? missing(findings, events, timeline) : []),
       ].filter((task) => !skipped.has(task.key)),
-    [events, findings, skipped, timeline, titleOf],
+    [events, findings, skipped, timeline, plan],
   );
   const task = tasks.find((t) => t.key === key);
 
@@ -91,15 +91,11 @@ export function useFixPass(desk: Desk): FixPass {
   };
 }
 
-function uncertain(
-  events: StoredEvent[],
-  timeline: Timeline,
-  titleOf: (key: string | null) => string,
-): Task[] {
+function uncertain(events: StoredEvent[], timeline: Timeline, plan: PlanBody): Task[] {
   return events.filter(isUncertain).map((mark) => ({
     key: mark.id,
     atS: timeline.bestS(mark),
-    words: markInWords(mark, titleOf),
+    words: markInWords(mark, plan),
     mark,
     kind: null,
   }));
@@ -109,14 +105,15 @@ function uncertain(
 function missing(findings: Findings, events: StoredEvent[], timeline: Timeline): Task[] {
   const markerS = findings.marker_latency_s.median ?? USUAL_MARKER_S;
   const rewardS = findings.reward_latency_s.median ?? USUAL_REWARD_S;
-  const marking = new Map(findings.reps.map((rep) => [rep.marker_id, rep]));
+  // Where nothing says that a rep went on, a further marker may be for a behaviour nobody coded.
+  const open = findings.reps.filter((rep) => rep.offset_id === null && rep.stay === null);
+  const further = open.flatMap((rep) => rep.further_ids);
+  const unclear = new Set([...findings.loose.orphan_markers, ...further]);
+  const unpaid = new Set(findings.loose.unrewarded_markers);
   const markers = events.filter((e) => e.kind === "marker" && e.marker === "event");
-  const paid = new Set(
-    findings.reps.filter((rep) => rep.reward_ids.length > 0).map((rep) => rep.marker_id),
-  );
   return [
     ...markers
-      .filter((marker) => !marking.has(marker.id))
+      .filter((marker) => unclear.has(marker.id))
       .map((marker): Task => ({
         key: `onset ${marker.id}`,
         atS: timeline.bestS(marker) - markerS,
@@ -125,7 +122,7 @@ function missing(findings: Findings, events: StoredEvent[], timeline: Timeline):
         kind: "onset",
       })),
     ...markers
-      .filter((marker) => marking.has(marker.id) && !paid.has(marker.id))
+      .filter((marker) => unpaid.has(marker.id) && !unclear.has(marker.id))
       .map((marker): Task => ({
         key: `reward ${marker.id}`,
         atS: timeline.bestS(marker) + rewardS,

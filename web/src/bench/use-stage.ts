@@ -1,6 +1,7 @@
 /** The stage's clockwork: which frame is wanted, which one the canvas shows, and playing. */
 
 import { useCallback, useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 
 import type { FilmOut } from "../api/client";
 import { ServerSource, VideoSource, WindowSource, type FrameSource } from "./frame-source";
@@ -12,6 +13,8 @@ export const SPEEDS = [0.1, 0.25, 0.5, 0.75, 1, 1.5, 2] as const;
 export interface Stage {
   /** The frame the canvas shows; null before the first picture. */
   shown: number | null;
+  /** The canvas shows the wanted frame, decoded exactly: a mark can stand on it. */
+  certain: boolean;
   /** The frame asked for; differs from `shown` while its picture is on the way. */
   wanted: number;
   playing: boolean;
@@ -22,10 +25,10 @@ export interface Stage {
   pictures: number;
   peek: (frame: number) => ImageBitmap | undefined;
   goTo: (frame: number) => void;
-  /** Run once the wanted frame is on the canvas. */
+  /** Run once the wanted frame is on the canvas for certain; not at all where it is left before. */
   whenShown: (then: (frame: number) => void) => void;
   toggle: () => void;
-  /** Seconds of the clip at this moment, also while it plays. */
+  /** Seconds of the clip one sees at this moment, also while it plays. */
   now: () => number;
   /** Play these frames round and round until something else is asked for. */
   loop: (from: number, to: number) => void;
@@ -49,6 +52,25 @@ async function bestSource(film: FilmOut, times: FrameTimes, only: string | null)
   return new ServerSource(film.id);
 }
 
+type Paintable = ImageBitmap | VideoFrame | HTMLVideoElement;
+
+function sizeOf(picture: Paintable): [number, number] {
+  if (picture instanceof HTMLVideoElement) return [picture.videoWidth, picture.videoHeight];
+  if ("displayWidth" in picture) return [picture.displayWidth, picture.displayHeight];
+  return [picture.width, picture.height];
+}
+
+/** The picture a player shows, with its own time; null where the page cannot have it. */
+function grab(player: HTMLVideoElement): VideoFrame | null {
+  if (!("VideoFrame" in window)) return null;
+  try {
+    return new VideoFrame(player);
+  } catch {
+    // Between two pictures there may be none.
+    return null;
+  }
+}
+
 /** Runs a film's stage. `first` is the frame to begin with. */
 export function useStage(film: FilmOut, times: FrameTimes, first: number) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -56,21 +78,26 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
   const frames = useRef<FrameWindow | null>(null);
   const wantedRef = useRef(first);
   const shownRef = useRef<number | null>(null);
+  const exactRef = useRef(false);
+  const drawnAt = useRef(0);
   const waiting = useRef<((frame: number) => void)[]>([]);
   const playingRef = useRef(false);
   const roundRef = useRef<{ from: number; to: number } | null>(null);
   const [looping, setLooping] = useState(false);
   const [wanted, setWanted] = useState(first);
   const [shown, setShown] = useState<number | null>(null);
+  const [exact, setExact] = useState(false);
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeedState] = useState(1);
   const [way, setWay] = useState<FrameSource["way"] | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [pictures, setPictures] = useState(0);
 
-  const draw = useCallback((frame: number, picture: CanvasImageSource, w: number, h: number) => {
+  /** Paint a frame and name it, in one go: nothing may be read off between the two. */
+  const draw = useCallback((frame: number, picture: Paintable, isExact: boolean) => {
     const target = canvas.current;
     if (!target) return;
+    const [w, h] = sizeOf(picture);
     if (target.width !== w || target.height !== h) {
       target.width = w;
       target.height = h;
@@ -78,14 +105,22 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     target.getContext("2d", { alpha: false })?.drawImage(picture, 0, 0, w, h);
     target.dataset["frame"] = String(frame);
     shownRef.current = frame;
-    setShown(frame);
+    exactRef.current = isExact;
+    drawnAt.current = performance.now();
+    flushSync(() => {
+      setShown(frame);
+      setExact(isExact);
+    });
   }, []);
 
   const showWanted = useCallback(() => {
     const frame = wantedRef.current;
-    const picture = frames.current?.peek(frame);
-    if (!picture || playingRef.current) return;
-    draw(frame, picture, picture.width, picture.height);
+    if (playingRef.current) return;
+    if (shownRef.current !== frame || !exactRef.current) {
+      const picture = frames.current?.peek(frame);
+      if (!picture) return;
+      draw(frame, picture, true);
+    }
     for (const then of waiting.current.splice(0)) then(frame);
   }, [draw]);
 
@@ -98,9 +133,13 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
       const opened = new FrameWindow(
         source,
         times,
-        (frame) => {
+        (frame, picture, isAskedFor) => {
           setFault(null);
-          if (frame === wantedRef.current && shownRef.current !== frame) showWanted();
+          if (frame === wantedRef.current) showWanted();
+          // On the way to a frame that is not there yet one sees where one is.
+          else if (isAskedFor && !playingRef.current && shownRef.current !== wantedRef.current) {
+            draw(frame, picture, true);
+          }
           counting ||= requestAnimationFrame(() => {
             counting = 0;
             setPictures((n) => n + 1);
@@ -143,9 +182,25 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
   );
 
   const whenShown = useCallback((then: (frame: number) => void) => {
-    if (shownRef.current === wantedRef.current && !playingRef.current) then(wantedRef.current);
+    const isCertain = shownRef.current === wantedRef.current && exactRef.current;
+    if (isCertain && !playingRef.current) then(wantedRef.current);
     else waiting.current.push(then);
   }, []);
+
+  /** Paint what the player shows now, under the number the picture itself bears. */
+  const paintLive = useCallback(
+    (player: HTMLVideoElement, mediaTime: number) => {
+      const picture = grab(player);
+      // Without pictures that say when they belong (no secure context) the player's word must do;
+      // it may be a frame or two off, and nothing is exact before the film stands still.
+      const frame = times.atMediaTime(picture ? picture.timestamp / 1e6 : mediaTime);
+      wantedRef.current = frame;
+      setWanted(frame);
+      draw(frame, picture ?? player, false);
+      picture?.close();
+    },
+    [draw, times],
+  );
 
   const play = useCallback(() => {
     const player = video.current;
@@ -160,20 +215,21 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
     player.onended = stop;
     const onFrame = (_now: number, meta: VideoFrameCallbackMetadata) => {
       if (!playingRef.current) return;
-      const frame = times.atMediaTime(meta.mediaTime);
+      player.requestVideoFrameCallback(onFrame);
+      // What it still shows of where it was before.
+      if (player.seeking) return;
+      paintLive(player, meta.mediaTime);
+      const frame = shownRef.current ?? wantedRef.current;
       const round = roundRef.current;
       if (round && frame >= round.to) player.currentTime = times.middle(round.from);
-      wantedRef.current = frame;
-      setWanted(frame);
-      draw(frame, player, player.videoWidth, player.videoHeight);
-      player.requestVideoFrameCallback(onFrame);
     };
     player.requestVideoFrameCallback(onFrame);
     player.play().catch(stop);
-  }, [draw, goTo, speed, times]);
+  }, [goTo, paintLive, speed, times]);
 
   const toggle = useCallback(() => {
-    // The picture and the player's clock may differ now: the frame last shown counts.
+    // The picture and the player's clock may differ now: the frame last painted counts, and is
+    // painted once more from the exact source.
     if (playingRef.current) goTo(shownRef.current ?? wantedRef.current);
     else play();
   }, [goTo, play]);
@@ -190,8 +246,13 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
 
   const now = useCallback(() => {
     const player = video.current;
-    if (playingRef.current && player) return player.currentTime;
-    return times.us(wantedRef.current) / 1e6;
+    if (!playingRef.current || !player) return times.us(wantedRef.current) / 1e6;
+    // The hand answers to the picture, not to the player's clock; since it came, time has gone on
+    // within its own interval.
+    const frame = shownRef.current ?? wantedRef.current;
+    const since = ((performance.now() - drawnAt.current) / 1000) * player.playbackRate;
+    const next = times.us(times.clamp(frame + 1)) / 1e6;
+    return Math.min(times.us(frame) / 1e6 + since, Math.max(next, times.us(frame) / 1e6));
   }, [times]);
 
   const setSpeed = useCallback((next: number) => {
@@ -203,6 +264,7 @@ export function useStage(film: FilmOut, times: FrameTimes, first: number) {
 
   const stage: Stage = {
     shown,
+    certain: exact && shown === wanted && !playing,
     wanted,
     playing,
     speed,

@@ -22,6 +22,10 @@ export interface Standing {
   isFitting: boolean;
   setFitting: (fits: boolean) => void;
   setPlacement: (placement: string | null) => void;
+  /** Cues one can say, and the one that is said until another is chosen. */
+  cues: string[];
+  cue: string | null;
+  setCue: (cue: string | null) => void;
   /** What a new event of this kind takes from all that. */
   fieldsOf: (kind: string) => Record<string, unknown>;
 }
@@ -30,6 +34,7 @@ interface Kept {
   inForce: Record<string, string>;
   placement: string | null;
   isFitting?: boolean;
+  cue?: string | null;
 }
 
 /** `planned`: the conditions of the shaping plan the session was filmed under. */
@@ -73,6 +78,15 @@ export function useStanding(
     return [...new Set([...planned, ...used, ...(kept.placement ? [kept.placement] : [])])];
   }, [plan, events, kept.placement]);
 
+  const cues = useMemo(() => {
+    const used = events.flatMap((e) =>
+      e.kind === "cue" && typeof e["label"] === "string" ? [e["label"]] : [],
+    );
+    return [...new Set([...(plan.cues ?? []).map((cue) => cue.label), ...used])];
+  }, [plan, events]);
+  // A plan with one cue needs no choosing.
+  const cue = kept.cue === undefined ? (cues.length === 1 ? (cues[0] ?? null) : null) : kept.cue;
+
   const fieldsOf = useCallback(
     (kind: string): Record<string, unknown> => {
       if (kind === "onset") {
@@ -81,9 +95,10 @@ export function useStanding(
           ...(kept.isFitting ? { met: true } : {}),
         };
       }
+      if (kind === "cue") return cue ? { label: cue } : {};
       return kind === "reward" && kept.placement ? { placement: kept.placement } : {};
     },
-    [kept],
+    [cue, kept],
   );
   return {
     conditions,
@@ -99,6 +114,9 @@ export function useStanding(
     isFitting: kept.isFitting ?? false,
     setFitting: (isFitting) => change({ ...kept, isFitting }),
     setPlacement: (placement) => change({ ...kept, placement }),
+    cues,
+    cue,
+    setCue: (cue) => change({ ...kept, cue }),
     fieldsOf,
   };
 }

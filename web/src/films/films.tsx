@@ -75,6 +75,10 @@ export function Films() {
             <p className="text-soft">
               Drop films anywhere on this page, several at once. The original is kept as it came.
             </p>
+            <p className="mt-1 max-w-[70ch] text-[13px] text-soft">
+              Whoever can be seen or heard in a film must have agreed to it; a voice is personal,
+              too.
+            </p>
           </div>
           <CameraDialog onFilming={refresh} />
           <input

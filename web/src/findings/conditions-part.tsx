@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 import type { Level, SideDifference } from "../api/findings";
-import { latency, percent } from "../ui/times";
+import { chance, latency, percent } from "../ui/times";
 import { behind } from "./behind";
 import { ClockSuccess } from "./clock-success";
 import { Numbers } from "./numbers";
@@ -80,7 +80,7 @@ function SideWords({ difference }: { difference: SideDifference }) {
       , {first} minus {second}: {points(low)} to {points(high)} points (95 %)
       {p !== null && (
         <>
-          ; by chance alone as far apart or further: {percent(p)}
+          ; by chance alone as far apart or further: {chance(p)}
           {p >= 0.05 && " of the time, so this can be chance"}
         </>
       )}

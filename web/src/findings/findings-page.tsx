@@ -2,13 +2,18 @@ import { Link, useParams, useSearchParams } from "react-router";
 
 import type { SessionOut } from "../api/client";
 import type { Findings } from "../api/findings";
+import { useJudgement, type JudgementOut } from "../api/judgement";
 import { useFindings, useSession } from "../api/queries";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
 import { counted, shortClock } from "../ui/times";
 import { crumbOf, titleOfStep } from "../ui/words";
+import { BoutsPart } from "./bouts-part";
 import { ConditionsPart } from "./conditions-part";
 import { ControlPart } from "./control-part";
+import { ChainsPart } from "./chains-part";
+import { EasePart } from "./ease-part";
+import { ExposuresPart } from "./exposures-part";
 import { FitPart } from "./fit-part";
 import { HandPart } from "./hand-part";
 import { HeldPart } from "./held-part";
@@ -22,6 +27,9 @@ import { PlacementPart } from "./placement-part";
 import { CumulativePart, RatePart } from "./rate-part";
 import { filterOf, momentsOf } from "./rep-filter";
 import { RepList } from "./rep-list";
+import { ReturnsPart } from "./returns-part";
+import { StaysPart } from "./stays-part";
+import { ValuesPart } from "./values-part";
 import { RewardPart } from "./reward-part";
 import { asideOf } from "./sentence";
 import { SplitsTable } from "./splits-table";
@@ -32,8 +40,9 @@ export function FindingsPage() {
   const sessionId = useParams()["sessionId"] ?? "";
   const session = useSession(sessionId);
   const measured = useFindings(sessionId, -1);
+  const judged = useJudgement(sessionId);
   const crumb = session.data ? crumbOf(session.data) : "";
-  const fault = session.error ?? measured.error;
+  const fault = session.error ?? measured.error ?? (measured.data?.findings ? judged.error : null);
   return (
     <Shell title={`Findings${crumb ? ` · ${crumb}` : ""}`} crumb={crumb} sessionId={sessionId}>
       <main className="mx-auto w-full max-w-[1160px] px-[18px] pt-7 pb-16">
@@ -41,13 +50,10 @@ export function FindingsPage() {
           <Fault error={fault} />
         ) : !session.data || !measured.data ? (
           <Wait>Measuring</Wait>
+        ) : measured.data.findings && judged.data ? (
+          <Whole session={session.data} findings={measured.data.findings} judged={judged.data} />
         ) : measured.data.findings ? (
-          <Whole
-            session={session.data}
-            findings={measured.data.findings}
-            headline={measured.data.sentence?.text ?? ""}
-            then={measured.data.sentence?.then ?? null}
-          />
+          <Wait>Judging</Wait>
         ) : (
           <p role="alert">These marks cannot be measured: {measured.data.faults.join("; ")}</p>
         )}
@@ -56,21 +62,27 @@ export function FindingsPage() {
   );
 }
 
+/** Nothing coded that could be looked at: no rep, and nothing done or shown beside reps. */
+function isEmpty(f: Findings): boolean {
+  const { attempts, markers, rewards } = f.counts;
+  const beside = [f.exposures, f.signs.labels].some((found) => Object.keys(found).length > 0);
+  return attempts + markers + rewards + f.opt_outs.count === 0 && !beside;
+}
+
 interface WholeProps {
   session: SessionOut;
   findings: Findings;
-  /** What to do, in one sentence. */
-  headline: string;
-  then: string | null;
+  judged: JudgementOut;
 }
 
-function Whole({ session, findings, headline, then }: WholeProps) {
+function Whole({ session, findings, judged }: WholeProps) {
+  const { headline } = judged.judgement;
   const [search, setSearch] = useSearchParams();
   const titleOf = (key: string | null) => titleOfStep(session.plan, key);
   const wanted = search.get("reps");
   const filter = filterOf(wanted, titleOf);
   const moments = momentsOf(wanted, findings);
-  const aside = asideOf(findings);
+  const aside = asideOf(findings, titleOf);
   const hasFilm = session.films.some((film) => film.usable);
   const showAll = () => {
     const next = new URLSearchParams(search);
@@ -80,20 +92,23 @@ function Whole({ session, findings, headline, then }: WholeProps) {
   if (session.by_hand) {
     return (
       <>
-        <h1 className="text-[30px] leading-tight">This session was counted by hand.</h1>
+        <h1 className="max-w-[44ch] text-[29px] leading-[1.2] max-md:text-[24px]">{headline}</h1>
         <p className="mt-2 text-soft">
-          Without marks there is nothing to find in it; its counts stand in the logbook.
+          This session was counted by hand. Without marks there is nothing more to find in it.
         </p>
+        <Judgement sessionId={session.id} found={judged} />
         <Link className="mt-4 inline-block underline" to={`/logbook/${session.behaviour_id ?? ""}`}>
           To the logbook
         </Link>
       </>
     );
   }
-  if (findings.counts.attempts === 0) {
+  if (isEmpty(findings)) {
     return (
       <>
-        <h1 className="text-[30px] leading-tight">{headline}</h1>
+        <h1 className="text-[30px] leading-tight">
+          Nothing is coded yet: mark where the behaviour begins.
+        </h1>
         <p className="mt-2 text-soft">{aside}</p>
         <Link className="mt-4 inline-block underline" to={`/sessions/${session.id}/bench`}>
           To the bench
@@ -111,6 +126,8 @@ function Whole({ session, findings, headline, then }: WholeProps) {
         {counted(findings.counts.attempts, "rep")} · {counted(findings.counts.markers, "marker")} ·{" "}
         {counted(findings.counts.rewards, "reward")}
         {session.trainer && ` · trained by ${session.trainer}`}
+        {session.handler && ` · handled by ${session.handler}`}
+        {session.place && ` · ${session.place}`}
         {session.behaviour_id && (
           <Link
             to={`/logbook/${session.behaviour_id}`}
@@ -120,17 +137,12 @@ function Whole({ session, findings, headline, then }: WholeProps) {
           </Link>
         )}
       </p>
-      {findings.advice && (
-        <Judgement
-          advice={findings.advice}
-          then={then}
-          step={titleOf(findings.splits.segments.at(-1)?.approximation ?? null)}
-        />
-      )}
+      <Judgement sessionId={session.id} found={judged} />
       {findings.splits.approximations.length > 0 && (
         <SplitsTable splits={findings.splits} session={session} titleOf={titleOf} />
       )}
       <div className="mt-8 grid grid-cols-2 gap-x-14 max-lg:grid-cols-1 print:mt-4">
+        <EasePart {...given} />
         <MarkerPart {...given} />
         <RewardPart {...given} />
         <RatePart {...given} />
@@ -138,7 +150,13 @@ function Whole({ session, findings, headline, then }: WholeProps) {
         <FitPart {...given} />
         <HandPart {...given} />
         <PausePart {...given} />
+        <ReturnsPart {...given} />
         <HeldPart {...given} />
+        <StaysPart {...given} />
+        <ChainsPart {...given} />
+        <ExposuresPart {...given} />
+        <ValuesPart {...given} />
+        <BoutsPart {...given} />
         <OfferedPart {...given} />
         <PlacementPart {...given} />
         <HelpPart {...given} />

@@ -17,6 +17,9 @@ export function FitPart({ findings, session }: PartOf) {
     );
   }
   const x = (share: number) => 8 + share * 624;
+  const { fits } = findings.certainty;
+  const clusters = fits.lag1 !== null && fits.effective < success.judged - 0.5;
+  const [low, high] = [fits.low ?? success.low, fits.high ?? success.high];
   return (
     <Part
       id="success"
@@ -28,7 +31,7 @@ export function FitPart({ findings, session }: PartOf) {
       <svg viewBox="0 0 640 34" className="w-full" aria-hidden>
         <path d="M8 16H632" stroke="var(--line)" />
         <path
-          d={`M${x(success.low)} 16H${x(success.high)}`}
+          d={`M${x(low)} 16H${x(high)}`}
           stroke="var(--behaviour)"
           strokeWidth={6}
           opacity={0.35}
@@ -36,10 +39,15 @@ export function FitPart({ findings, session }: PartOf) {
         <circle cx={x(success.share)} cy={16} r={6} fill="var(--behaviour)" />
       </svg>
       <p>
-        {counted(success.judged, "judged rep")} agree with a true share anywhere from{" "}
-        {percent(success.low)} to {percent(success.high)} (95 %). Longest run: {success.longest_run}
-        .
+        {counted(success.judged, "judged rep")} agree with a true share anywhere from {percent(low)}{" "}
+        to {percent(high)} (95 %). Longest run: {success.longest_run}.
       </p>
+      {clusters && (
+        <p className="text-soft">
+          Fits and misses come in clusters: these reps tell as much as{" "}
+          {Math.max(1, Math.round(fits.effective))} that had nothing to do with each other.
+        </p>
+      )}
       <p className="mt-1 flex flex-wrap gap-x-5">
         <Count n={success.judged - success.met} words="not yet" behind={behind("not_yet")} />
         {counts.attempts > success.judged && (

@@ -1,47 +1,26 @@
-import type { Advice, Decision, School } from "../api/findings";
+import { useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
 
-const WORDS: Record<Advice["decision"], string> = {
-  raise: "Raise",
-  hold: "Hold",
-  lower: "One step back",
-  split: "A smaller step",
-  end: "End here",
-};
+import { appendEdit } from "../api/append-edit";
+import {
+  DECISIONS,
+  HOLDS,
+  judgementKey,
+  SCHOOLS,
+  type JudgementOut,
+  type School,
+  type SaidBySchool,
+} from "../api/judgement";
+import { helpAtMost } from "../ui/help";
+import { useNotice } from "../ui/notice";
+import { counted, percent } from "../ui/times";
+import { day } from "../ui/words";
 
-const SCHOOLS: Record<School, string> = {
-  run: "a run in a row",
-  share: "a share of the last reps",
-  block: "blocks of reps",
-  percentile: "a criterion that moves with the animal",
-  comfort: "the animal's own ease",
-};
-
-/** Why the other schools hold, in words. */
-const HOLDS: Record<string, string> = {
-  too_few: "hold, too few to say",
-  between: "hold",
-  mid_block: "hold until the block is full",
-  moving: "hold, the criterion has not moved up",
-};
-
-/** What the rule said where a limit ended the session. */
-const NEXT_TIME: Record<string, string> = {
-  raise: "next time: raise",
-  hold: "next time: hold",
-  lower: "next time: one step back",
-  timing: "next time: the marker's timing first",
-};
-
-interface JudgementProps {
-  advice: Advice;
-  step: string;
-  /** What the rule said where a limit of the plan ended the session. */
-  then: string | null;
-}
-
-/** What to do at the step in force: the word first, then why, then what others would say. */
-export function Judgement({ advice, step, then }: JudgementProps) {
-  const others = Object.entries(advice.other_rules) as [School, Decision][];
+/** What to do at the step judged: the word first, then why, what else is true, and on what it rests. */
+export function Judgement({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
+  const { judgement, titles } = found;
+  const title = (key: string | null) => (key === null ? "" : (titles[key] ?? key));
+  const { next_step: next, step, record } = judgement;
   return (
     <section
       aria-labelledby="judgement-title"
@@ -49,37 +28,158 @@ export function Judgement({ advice, step, then }: JudgementProps) {
     >
       <div>
         <h2 id="judgement-title" className="text-[13px] text-soft">
-          What to do next{step ? ` at “${step}”` : ""}
+          What to do next{step ? ` at “${title(step)}”` : ""}
         </h2>
-        <p className="text-[31px] leading-tight" data-testid="decision">
-          {WORDS[advice.decision]}
+        <p
+          className="text-[31px] leading-tight"
+          data-testid="decision"
+          data-decision={judgement.decision}
+        >
+          {DECISIONS[judgement.decision]}
         </p>
-        {then && <p className="text-[16px]">{NEXT_TIME[then] ?? then}</p>}
+        {next !== null && next !== step && <p className="text-[16px]">to “{title(next)}”</p>}
+        {judgement.help && <p className="text-[16px]">{helpAtMost(judgement.help)}</p>}
       </div>
       <div>
-        <ul className="max-w-[75ch] space-y-1.5">
-          {advice.reasons.map((reason) => (
-            <li key={reason.code}>{reason.text}</li>
-          ))}
-        </ul>
-        <details className="mt-3 text-soft">
-          <summary className="cursor-pointer underline decoration-line underline-offset-3">
-            What other schools would say
-          </summary>
-          <ul className="mt-2 space-y-1">
-            {others.map(([school, said]) => (
-              <li key={school}>
-                By {SCHOOLS[school]}:{" "}
-                <span className="text-ink">
-                  {said.decision === "hold"
-                    ? (HOLDS[said.reason] ?? "hold")
-                    : WORDS[said.decision].toLowerCase()}
-                </span>
+        <p className="max-w-[75ch] font-semibold" data-code={judgement.why.code}>
+          {judgement.why.text}
+        </p>
+        {judgement.beside.length > 0 && (
+          <ul aria-label="Also true" className="mt-2 max-w-[75ch] space-y-1">
+            {judgement.beside.map((said) => (
+              <li key={said.code} data-code={said.code}>
+                {said.text}
               </li>
             ))}
           </ul>
-        </details>
+        )}
+        {judgement.hands && (
+          <p className="mt-2 border-l-[3px] border-marker pl-2.5" data-testid="hands">
+            Your hands: {judgement.hands}
+          </p>
+        )}
+        <p className="mt-2 text-soft" data-testid="record">
+          It rests on {counted(record.judged, "judged rep")} in{" "}
+          {counted(record.sessions, "session")}
+          {record.by_hand > 0 && `, ${record.by_hand} of them counted by hand`}
+          {record.since && `, since ${day(record.since)}`}
+          {record.low !== null &&
+            record.high !== null &&
+            `; the true share could be ${percent(record.low)} to ${percent(record.high)}`}
+          .
+        </p>
+        <Why sessionId={sessionId} found={found} />
+        <Differently sessionId={sessionId} found={found} />
       </div>
     </section>
   );
 }
+
+/** The line that decided, those asked before it, the sessions, and the other schools. */
+function Why({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
+  const { judgement, rests_on: sessions } = found;
+  const schools = [judgement.school, ...Object.values(judgement.other_schools)];
+  return (
+    <details className="mt-3 text-soft">
+      <summary className="cursor-pointer underline decoration-line underline-offset-3">
+        Why?
+      </summary>
+      <div className="mt-2 grid grid-cols-2 gap-x-8 gap-y-3 max-md:grid-cols-1">
+        <div>
+          <h3 className="font-semibold text-ink">Asked in this order</h3>
+          <ol className="mt-1 list-decimal pl-5" aria-label="Lines asked">
+            {judgement.checked.map((line) => (
+              <li key={line.code}>
+                {line.question} <span className="text-ink">{line.found}</span>
+              </li>
+            ))}
+            <li className="text-ink">
+              This decided: <b>{judgement.why.text}</b>
+            </li>
+          </ol>
+        </div>
+        <div>
+          <h3 className="font-semibold text-ink">The sessions it rests on</h3>
+          <ul className="mt-1" aria-label="Sessions it rests on">
+            {sessions.map((session) => (
+              <li key={session.session_id}>
+                {session.by_hand ? (
+                  <span>{session.date ? day(session.date) : "no day"}, by hand</span>
+                ) : (
+                  <Link
+                    to={`/sessions/${session.session_id}/findings${
+                      session.session_id === sessionId
+                        ? `?reps=step:${judgement.step ?? ""}#reps`
+                        : ""
+                    }`}
+                    className="underline underline-offset-3"
+                  >
+                    {session.date ? day(session.date) : "no day"}
+                  </Link>
+                )}{" "}
+                <span className="num">
+                  {session.judged === 0 ? "none judged" : `${session.met} of ${session.judged}`}
+                </span>
+              </li>
+            ))}
+          </ul>
+          <h3 className="mt-3 font-semibold text-ink">What each school says of them</h3>
+          <ul className="mt-1" aria-label="What each school says">
+            {schools.map((said, n) => (
+              <li key={said.kind}>
+                By {SCHOOLS[said.kind]}
+                {n === 0 && " (this plan's)"}: <span className="text-ink">{schoolSays(said)}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
+    </details>
+  );
+}
+
+export function schoolSays({ decision, reason }: Pick<SaidBySchool, "decision" | "reason">) {
+  return decision === "hold"
+    ? (HOLDS[reason] ?? "hold")
+    : (DECISIONS[decision] ?? "").toLowerCase();
+}
+
+/** The trainer may see it differently: kept beside it, and the logbook tells what came of it. */
+function Differently({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
+  const client = useQueryClient();
+  const tell = useNotice();
+  const say = async (disagrees: string | null) => {
+    const fault = await appendEdit(sessionId, { op: "facts", set: { disagrees } });
+    if (fault) tell(fault);
+    else {
+      await client.invalidateQueries({ queryKey: judgementKey(sessionId) });
+      void client.invalidateQueries({ queryKey: ["logbook"] });
+    }
+  };
+  if (found.disagrees) {
+    return (
+      <p className="no-print mt-2">
+        You saw it differently when it said: <em>{found.disagrees}</em>{" "}
+        <button
+          type="button"
+          className="underline underline-offset-3"
+          onClick={() => void say(null)}
+        >
+          Take it back
+        </button>
+      </p>
+    );
+  }
+  return (
+    <button
+      type="button"
+      className="no-print mt-2 text-soft underline decoration-line underline-offset-3 hover:text-ink"
+      onClick={() => void say(found.judgement.headline.slice(0, 400))}
+    >
+      I see it differently
+    </button>
+  );
+}
+
+/** Every school with its word, in the order of the screens. */
+export const ALL_SCHOOLS = Object.keys(SCHOOLS) as School[];

@@ -4,14 +4,14 @@ import { counted, latency } from "../ui/times";
 import { behind } from "./behind";
 import { LatencyPlot } from "./latency-plot";
 import { Numbers } from "./numbers";
-import { Count, limitOf, Main, Part, Surety } from "./part";
+import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
 import { caughtWords } from "./rep-filter";
 
 /** The marker on the axis of the onset, and what each caught. */
 export function MarkerPart({ findings, session }: PartOf) {
   const summary = findings.marker_latency_s;
-  const onTime = limitOf(session, "on_time_s", 0.5);
+  const onTime = session.settings.on_time_s;
   const marked = findings.reps.filter((r) => r.marker_latency_s !== null);
   const far = Math.max(1.5, Math.ceil((summary.max ?? 0) * 2) / 2);
   const { early, on_time, late, behaviour_over } = findings.timing;

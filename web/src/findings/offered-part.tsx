@@ -8,11 +8,10 @@ import type { PartOf } from "./parts";
 
 const LINK = "underline decoration-line underline-offset-3";
 
-/** What else the animal did: behaviours it offered, and signs of how it felt. */
+/** What else the animal did: behaviours it offered. */
 export function OfferedPart({ findings, session }: PartOf) {
   const offered = Object.entries(findings.offered.labels);
-  const signs = Object.entries(findings.signs.labels);
-  if (offered.length === 0 && signs.length === 0) return null;
+  if (offered.length === 0) return null;
   const dry = findings.offered.in_dry_spells;
   return (
     <Part
@@ -20,7 +19,7 @@ export function OfferedPart({ findings, session }: PartOf) {
       session={session}
       about="what else it did"
       title="What else it did"
-      value={findings.offered.in_dry_spells.of + signs.reduce((n, [, s]) => n + s.count, 0)}
+      value={findings.offered.in_dry_spells.of}
     >
       <ul className="space-y-1">
         {offered.map(([label, rate]) => (
@@ -31,21 +30,12 @@ export function OfferedPart({ findings, session }: PartOf) {
             {rate.value !== null && (
               <span className="text-soft">, {rate.value.toFixed(1)} a minute</span>
             )}
-          </li>
-        ))}
-        {signs.map(([label, sign]) => (
-          <li key={label}>
-            <Link
-              {...behind(`at:sign:${label}`)}
-              preventScrollReset
-              className={`${LINK} text-marker`}
-            >
-              <span className="num">{sign.count}</span> × {label || "a sign"}
-            </Link>
-            <span className="text-soft">
-              , a sign{sign.worst >= 3 ? ", severe" : sign.worst === 2 ? ", marked" : ""}:{" "}
-              {sign.first_third} in the first third, {sign.last_third} in the last
-            </span>
+            {rate.count > 1 && (
+              <span className="text-soft">
+                ; {rate.first_half} early, {rate.second_half} late
+                {rate.p !== null && rate.p < 0.05 && ": more than chance would make of it"}
+              </span>
+            )}
           </li>
         ))}
       </ul>
@@ -56,24 +46,16 @@ export function OfferedPart({ findings, session }: PartOf) {
         </p>
       )}
       <Numbers
-        caption="Offered behaviours and signs"
-        heads={["What", "count", "a minute", "first third", "last third"]}
-        rows={[
-          ...offered.map(([label, rate]) => [
-            label,
-            rate.count,
-            rate.value?.toFixed(2) ?? "–",
-            "–",
-            "–",
-          ]),
-          ...signs.map(([label, s]) => [
-            label,
-            s.count,
-            s.value?.toFixed(2) ?? "–",
-            s.first_third,
-            s.last_third,
-          ]),
-        ]}
+        caption="Offered behaviours"
+        heads={["What", "count", "a minute", "first half", "second half", "p of chance"]}
+        rows={offered.map(([label, rate]) => [
+          label,
+          rate.count,
+          rate.value?.toFixed(2) ?? "–",
+          rate.first_half,
+          rate.second_half,
+          rate.p?.toFixed(3) ?? "–",
+        ])}
       />
     </Part>
   );

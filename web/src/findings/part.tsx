@@ -76,14 +76,8 @@ export function Surety({ value }: { value: number | null }) {
   if (value === null || value === 0) return null;
   return (
     <p className="mt-1 text-[13px] text-soft">
-      The film shows each of these to within {uncertainty(value)} (one frame's width allows no
-      more).
+      The film shows each of these to within {uncertainty(value)}, 95 of 100 times (one frame's
+      width allows no more).
     </p>
   );
-}
-
-/** A setting of the session, or what it is without one. */
-export function limitOf(session: SessionOut, key: string, otherwise: number): number {
-  const value = session.settings[key];
-  return typeof value === "number" ? value : otherwise;
 }

@@ -1,4 +1,4 @@
-import { latency } from "../ui/times";
+import { chance, latency } from "../ui/times";
 import { behind } from "./behind";
 import { Numbers } from "./numbers";
 import { Main, Part, Surety } from "./part";
@@ -46,10 +46,10 @@ export function PausePart({ findings, session, titleOf }: PartOf) {
         {slope === null || p === null
           ? "Too few to say whether they grew."
           : p >= 0.05
-            ? `No trend beyond chance (p = ${p.toFixed(2)}).`
+            ? `No trend beyond chance: as steep or steeper in ${chance(p)} of sessions without one.`
             : slope > 0
-              ? `They grew by ${latency(slope, 1)} a minute (p = ${p.toFixed(3)}): a shorter session, or better pay.`
-              : `They shrank by ${latency(slope, 1)} a minute (p = ${p.toFixed(3)}): it wants to work.`}
+              ? `They grew by ${latency(slope, 1)} a minute (by chance in ${chance(p)}): a shorter session, or better pay.`
+              : `They shrank by ${latency(slope, 1)} a minute (by chance in ${chance(p)}): it wants to work.`}
       </p>
       <Surety value={findings.sources.pause_s} />
       <Numbers

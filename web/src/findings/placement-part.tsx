@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 
-import { percent } from "../ui/times";
+import { counted, percent } from "../ui/times";
 import { behind } from "./behind";
 import { Numbers } from "./numbers";
 import { Part } from "./part";
@@ -44,15 +44,40 @@ export function PlacementPart({ findings, session }: PartOf) {
           {places.map(([place, p]) => `${place} ${percent(p.target ?? 0)}`).join(", ")}.
         </p>
       )}
+      {places
+        .filter(([, p]) => p.next_n > 0)
+        .map(([place, p]) => (
+          <p key={place} className="mt-1 text-[13.5px]">
+            After “{place}”: {p.next_s !== null && `half came back within ${p.next_s.toFixed(1)} s`}
+            {p.next_s !== null && p.next_met.of > 0 && ", "}
+            {p.next_met.of > 0 && `${p.next_met.count} of ${p.next_met.of} of the next fitted`}
+            {p.next_s === null &&
+              p.next_met.of === 0 &&
+              `${counted(p.next_n, "rep")} followed, none judged`}
+            .
+          </p>
+        ))}
       <Numbers
         caption="Pieces by placement"
-        heads={["Placement", "pieces", "share", "could be", "plan"]}
+        heads={[
+          "Placement",
+          "pieces",
+          "share",
+          "could be",
+          "plan",
+          "next reps",
+          "next after, s",
+          "next fit",
+        ]}
         rows={places.map(([place, p]) => [
           place,
           p.count,
           p.share === null ? "–" : percent(p.share),
           p.low === null || p.high === null ? "–" : `${percent(p.low)} to ${percent(p.high)}`,
           p.target === null ? "–" : percent(p.target),
+          p.next_n,
+          p.next_s?.toFixed(2) ?? "–",
+          p.next_met.of === 0 ? "–" : `${p.next_met.count} of ${p.next_met.of}`,
         ])}
       />
     </Part>

@@ -1,4 +1,4 @@
-import { counted, shortClock } from "../ui/times";
+import { chance, counted, shortClock } from "../ui/times";
 import { behind } from "./behind";
 import { Numbers } from "./numbers";
 import { Main, Part } from "./part";
@@ -9,6 +9,7 @@ import { endOf, roundLines, SessionPlot } from "./session-plot";
 export function RatePart({ findings, session, titleOf }: PartOf) {
   const rate = findings.rates.reinforcement_per_min;
   const curve = findings.rate_curve;
+  const { pay, dry_by_chance: byChance } = findings.certainty;
   const top = Math.max(8, ...curve.map((p) => p.per_min)) * 1.1;
   return (
     <Part
@@ -46,16 +47,23 @@ export function RatePart({ findings, session, titleOf }: PartOf) {
       )}
       <p>
         {counted(rate.count, "reinforcement")} in {shortClock(findings.training_time_s)}
-        {rate.low !== null && rate.high !== null && (
+        {pay.low !== null && pay.high !== null && (
           <>
-            : the same teaching could as well have given {rate.low.toFixed(1)} to{" "}
-            {rate.high.toFixed(1)} a minute (95 %).
+            : taught like this, the true middle could be {pay.low.toFixed(1)} to{" "}
+            {pay.high.toFixed(1)} a minute (95 %,{" "}
+            {pay.way === "gaps"
+              ? "from how evenly the rewards came"
+              : "as if they came by chance: too few to see how evenly"}
+            ).
           </>
         )}
       </p>
       {findings.dry_spells.longest_s !== null && (
         <p className="text-soft">
-          Longest wait for a reward: {Math.round(findings.dry_spells.longest_s)} s.
+          Longest wait for a reward: {Math.round(findings.dry_spells.longest_s)} s
+          {byChance !== null &&
+            `; rewards scattered by chance at this rate would leave such a wait in ${chance(byChance)} of sessions`}
+          .
         </p>
       )}
       {curve.length > 0 && (

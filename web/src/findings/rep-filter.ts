@@ -1,6 +1,7 @@
 /** Which reps stand behind a number. */
 
-import type { Findings, Moment, Rep } from "../api/findings";
+import type { Findings, Moment, Outcome, Rep } from "../api/findings";
+import { HELP_WORDS } from "../ui/help";
 
 export interface RepFilter {
   key: string;
@@ -56,16 +57,6 @@ export function caughtWords(caught: string): string {
   return words[caught] ?? `on “${caught.replace(/^other:/, "")}”`;
 }
 
-/** How a prompt is called. */
-export const HELP_WORDS: Record<string, string> = {
-  physical: "a hand on the animal",
-  food_lure: "food in the hand",
-  target: "a target",
-  empty_hand: "an empty hand",
-  gesture: "a gesture",
-  none: "no help",
-};
-
 type Titles = (approximation: string | null) => string;
 
 /** Filters whose key names a value: the words and the test for what comes after the colon. */
@@ -90,6 +81,40 @@ const WITH_VALUE: Record<string, (value: string, titleOf: Titles) => Omit<RepFil
     words: `After ${HELP_WORDS[value] ?? value}`,
     holds: (r) => r.help === value,
   }),
+  stay: (value) => ({
+    words: value === "kept" ? "Stayed until let go" : "Left before",
+    holds: (r) => r.stay === value,
+  }),
+  chain: (value, titleOf) => ({
+    words: `Chains: ${titleOf(value || null)}`,
+    holds: (r) => r.parts.length > 0 && (r.approximation ?? "") === value,
+  }),
+  broke: (value) => ({
+    words: `Broke at ${value}`,
+    holds: (r) => r.broke_at === value,
+  }),
+  answer: (value) => {
+    const [cue, came] = value.split("→");
+    return {
+      words: `“${cue}” answered ${came === "wrong" ? "with something else" : ""}`.trim(),
+      holds: (r) => (r.cue ?? "unlabelled") === cue && (came === "" || r.answer === came),
+    };
+  },
+  measured: (value, titleOf) => ({
+    words: `Measured: ${titleOf(value || null)}`,
+    holds: (r) => r.value !== null && (r.approximation ?? "") === value,
+  }),
+  between: (value) => {
+    const [from, to] = value.split("~").map(Number);
+    return {
+      words: "Reps of this stretch of work",
+      holds: (r) => r.onset_s >= (from ?? 0) && r.onset_s <= (to ?? Infinity),
+    };
+  },
+  paid_times: (value) => ({
+    words: `Paid ${value} times`,
+    holds: (r) => r.pays === Number(value),
+  }),
   held: (value, titleOf) => ({
     words: `Held: ${titleOf(value || null)}`,
     holds: (r) => r.held_s !== null && (r.approximation ?? "") === value,
@@ -109,15 +134,57 @@ export function filterOf(key: string | null, titleOf: Titles): RepFilter {
   return FILTERS.find((f) => f.key === key) ?? (FILTERS[0] as RepFilter);
 }
 
+const ROLES: Record<string, string> = {
+  presentation: "Asked",
+  window: "Nothing asked",
+  paid_wait: "Waits that were paid",
+  free_reward: "Rewards for nothing in particular",
+  return: "Sent away and back",
+  opt_out: "Left the work",
+  exposure: "Touches and the like",
+  food_first: "Food before the touch",
+};
+const OUTCOMES: Record<string, string> = {
+  hit: "answered",
+  wrong: "answered with something else",
+  miss: "not answered",
+  false_alarm: "shown all the same",
+  correct_rejection: "left alone",
+  back: "came back",
+  lost: "did not come back by itself",
+  cut: "sent away again, or the work ended",
+  paid: "paid",
+  unpaid: "not paid",
+};
+
+/** What came of things of one role, as moments: `came:ROLE`, or with an outcome behind it. */
+function outcomesOf(key: string | null, findings: Findings) {
+  const [, role, outcome] = /^came:([a-z_]+):?(.*)$/.exec(key ?? "") ?? [];
+  if (!role) return null;
+  const moments = findings.moments
+    .filter((m): m is Outcome => m.kind === undefined && m.role === role)
+    .filter((m) => !outcome || m.outcome === outcome)
+    .map((m): Moment => {
+      const words = OUTCOMES[m.outcome ?? ""] ?? ROLES[role] ?? role;
+      const after = m.s === null || m.s === 0 ? "" : ` after ${m.s.toFixed(1)} s`;
+      const said = role === "opt_out" ? `away for ${(m.s ?? 0).toFixed(1)} s` : words + after;
+      return { id: m.id, kind: role, t_s: m.t_s, label: said, severity: null };
+    });
+  return { words: ROLES[role] ?? role, moments };
+}
+
 /** The moments behind a key that names no reps, and what they are called. */
 export function momentsOf(
   key: string | null,
   findings: Findings,
 ): { words: string; moments: Moment[] } | null {
+  const came = outcomesOf(key, findings);
+  if (came) return came;
   const [, kind, label] = /^at:([a-z_]+):?(.*)$/.exec(key ?? "") ?? [];
   if (!kind) return null;
   const moments = findings.moments.filter(
-    (moment) => moment.kind === kind && (!label || (moment.label ?? "") === label),
+    (moment): moment is Moment =>
+      moment.kind === kind && (!label || (moment.label ?? "") === label),
   );
   const words: Record<string, string> = {
     other_behaviour: "Offered",

@@ -3,13 +3,13 @@ import { counted, latency } from "../ui/times";
 import { behind } from "./behind";
 import { LatencyPlot } from "./latency-plot";
 import { Numbers } from "./numbers";
-import { Count, limitOf, Main, Part, Surety } from "./part";
+import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
 
 /** How long the animal waited for what the marker promised. */
 export function RewardPart({ findings, session }: PartOf) {
   const summary = findings.reward_latency_s;
-  const limit = limitOf(session, "reward_limit_s", 3);
+  const limit = session.settings.reward_limit_s;
   const paid = findings.reps.filter((r) => r.reward_latency_s !== null);
   return (
     <Part

@@ -1,7 +1,7 @@
 /** The core's logbook as the API gives it; the names are those of `core/logbook.py`. */
 
 import type { components } from "../api/schema";
-import type { Rate } from "../api/findings";
+import type { CountOf, Rate } from "../api/findings";
 
 export type LogbookOut = components["schemas"]["LogbookOut"];
 export type Logged = components["schemas"]["LoggedOut"];
@@ -83,25 +83,67 @@ export interface Book {
   marker_latency_s: SessionTiming[];
   timing_error_s: SessionTiming[];
   reward_latency_s: SessionTiming[];
+  /** What the middle of the markers is told from. */
+  instant: "plan" | "onset";
   weeks: Week[];
+  over_cap: number;
+  trends: Trend[];
+  in_short: InShort;
 }
 
-/** The verdicts as one word each. */
+/** A whole logbook in a few numbers. */
+export interface InShort {
+  sessions: number;
+  filmed: number;
+  days: number;
+  minutes: number;
+  reps: number;
+  signs: number;
+  opt_outs: number;
+  per_min: Rate;
+  per_week: number | null;
+  step: string | null;
+  judged: number;
+  met: number;
+  share: number | null;
+  low: number | null;
+  high: number | null;
+  marker_s: number | null;
+  reward_s: number | null;
+}
+
+/** What one session adds beside rate, steps and timing; null where it holds nothing of it. */
+export interface Trend {
+  id: string;
+  date: string;
+  signs: number;
+  worst: number;
+  opt_outs: number;
+  d_prime: number | null;
+  hits: CountOf | null;
+  alarms: CountOf | null;
+  said_per_cue: number | null;
+  kept: CountOf | null;
+  stay_s: number | null;
+  pays_in_place: number | null;
+  return_s: number | null;
+  lost: number | null;
+  completed: CountOf | null;
+  weakest: string | null;
+  alone: CountOf | null;
+}
+
+/** The decisions as they stand in lists. */
 export const VERDICT_WORDS: Record<string, string> = {
   raise: "raise",
   hold: "hold",
   lower: "a step back",
   split: "a smaller step",
-  timing: "mend the timing",
-  end: "end",
-  not_judged: "not judged",
-  nothing_coded: "nothing coded",
+  fade: "less help",
+  proof: "elsewhere",
+  end: "stop",
+  none: "not judged",
 };
-
-/** The word for a session: after an end at a limit, what the rule said. */
-export function verdictOf(session: Logged): string | null {
-  return session.then ?? session.verdict ?? null;
-}
 
 /** What was written beside counts entered by hand. */
 export function noteOf(session: Logged): string {

@@ -7,6 +7,7 @@ import { useMe } from "../api/queries";
 import { Button } from "../ui/button";
 import { textOf } from "../ui/forms";
 import { useNotice } from "../ui/notice";
+import { HELP } from "../ui/help";
 import { noteOf, type Logged, type LogbookOut } from "./book";
 import { logbookKey } from "./queries";
 
@@ -46,6 +47,10 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
         ...number("reps"),
         ...number("met"),
         ...number("reinforcements"),
+        ...number("opt_outs"),
+        ...signsOf(form),
+        ...conditionsOf(textOf(form, "conditions")),
+        ...text("help"),
         ...text("approximation"),
         ...text("note"),
       },
@@ -135,8 +140,8 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
             {session ? "A session counted by hand" : "A session without film"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            It counts towards rate, doses and steps, and is marked as counted by hand. Of the
-            marker's timing it says nothing.
+            It counts towards rate, doses and steps, and towards what to do next. Of the marker's
+            timing it says nothing; what you leave empty stays unknown.
           </Dialog.Description>
           <form onSubmit={(event) => void keep(event)} className="space-y-2.5">
             <Line label="Day">
@@ -170,6 +175,51 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
             {count("reps", "Reps", counted("reps"))}
             {count("met", "of them fit", counted("met"))}
             {count("reinforcements", "Rewarded", counted("reinforcements"))}
+            <Line label="Signs of strain">
+              <span className="flex flex-wrap items-center gap-2">
+                {SIGNS.map(({ severity, words }) => (
+                  <label key={severity} className="flex items-center gap-1">
+                    <input
+                      name={`signs${severity}`}
+                      type="number"
+                      min={0}
+                      max={50}
+                      aria-label={`${words} signs`}
+                      defaultValue={signsIn(session, severity) || ""}
+                      className={`${FIELD} num w-16`}
+                    />
+                    {words}
+                  </label>
+                ))}
+              </span>
+            </Line>
+            {count("opt_outs", "It left", counted("opt_outs"))}
+            <Line label="Most help">
+              <select
+                name="help"
+                defaultValue={
+                  typeof session?.counts?.["help"] === "string" ? session.counts["help"] : ""
+                }
+                className={FIELD}
+              >
+                <option value="">not said</option>
+                <option value="none">none</option>
+                {HELP.map((h) => (
+                  <option key={h.level} value={h.level}>
+                    {h.words}
+                  </option>
+                ))}
+              </select>
+            </Line>
+            <Line label="Conditions">
+              <input
+                name="conditions"
+                placeholder="side: left, place: barn"
+                maxLength={400}
+                defaultValue={conditionsIn(session)}
+                className={`${FIELD} w-full`}
+              />
+            </Line>
             <Line label="Note">
               <input
                 name="note"
@@ -201,6 +251,44 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+const SIGNS = [
+  { severity: 1, words: "slight" },
+  { severity: 2, words: "marked" },
+  { severity: 3, words: "severe" },
+];
+
+function signsOf(form: FormData): { signs?: { severity: number }[] } {
+  const signs = SIGNS.flatMap(({ severity }) =>
+    Array.from({ length: Number(textOf(form, `signs${severity}`)) || 0 }, () => ({ severity })),
+  );
+  return signs.length > 0 ? { signs } : {};
+}
+
+function signsIn(session: Logged | null, severity: number): number {
+  const signs = session?.counts?.["signs"];
+  if (!Array.isArray(signs)) return 0;
+  return (signs as { severity: number }[]).filter((sign) => sign.severity === severity).length;
+}
+
+/** `side: left, place: barn` as conditions by their names. */
+function conditionsOf(text: string): { conditions?: Record<string, string> } {
+  const pairs = text
+    .split(",")
+    .map((pair) => pair.split(":").map((part) => part.trim()))
+    .filter(([name, level]) => name && level);
+  return pairs.length > 0
+    ? { conditions: Object.fromEntries(pairs) as Record<string, string> }
+    : {};
+}
+
+function conditionsIn(session: Logged | null): string {
+  const conditions = session?.counts?.["conditions"];
+  if (typeof conditions !== "object" || conditions === null) return "";
+  return Object.entries(conditions as Record<string, string>)
+    .map(([name, level]) => `${name}: ${level}`)
+    .join(", ");
 }
 
 /** A fault of the core's with the field's own name. */

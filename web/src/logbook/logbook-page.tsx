@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { useBehaviours, useLearners } from "../api/queries";
 import { Button } from "../ui/button";
@@ -10,8 +10,11 @@ import { HandDialog } from "./hand-dialog";
 import { useLogbook } from "./queries";
 import { growthWords, RateSection } from "./rate-section";
 import { SessionList } from "./session-list";
+import { Disagreements } from "./schools-by-day";
+import { SideBySide } from "./side-by-side";
 import { StairsSection, SuccessSection } from "./stairs-section";
 import { TimingSection } from "./timing-section";
+import { EaseSection, TrendSections } from "./trend-sections";
 import { WeeksSection } from "./weeks-section";
 
 /** A learner and a behaviour over the weeks. */
@@ -61,14 +64,18 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
   const book = logbook.book as unknown as Book;
   const [entering, setEntering] = useState<Logged | "new" | null>(null);
   const last = logbook.sessions.find((s) => !s.by_hand);
-  const isHeld = book.timing_error_s.some((t, n) => {
-    const whole = book.marker_latency_s[n]?.skill.median ?? 0;
-    return Math.abs(whole - t.skill.median) > 0.5;
-  });
+  const fromPlan = book.instant === "plan";
+  const [search, setSearch] = useSearchParams();
+  const other = search.get("beside");
   return (
     <>
       <div className="flex flex-wrap items-center gap-3">
         <Chooser chosen={logbook.behaviour_id} />
+        <BesideChooser
+          own={logbook.behaviour_id}
+          chosen={other}
+          onChange={(id) => setSearch(id ? { beside: id } : {})}
+        />
         <span className="flex-1" />
         <span className="no-print flex flex-wrap items-center gap-3">
           <a
@@ -109,6 +116,8 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
             </Link>
           </p>
         </div>
+      ) : other ? (
+        <SideBySide one={logbook} otherId={other} />
       ) : (
         <>
           <h1 className="mt-5 max-w-[44ch] text-[29px] leading-[1.2] max-md:text-[24px]">
@@ -119,11 +128,12 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
             <StairsSection book={book} logbook={logbook} />
             <RateSection book={book} logbook={logbook} />
             <SuccessSection book={book} logbook={logbook} />
+            <EaseSection book={book} />
             <TimingSection
               id="marker"
-              title={isHeld ? "Marker, from the plan's instant" : "Marker, from the onset"}
+              title={fromPlan ? "Marker, from the plan's instant" : "Marker, from the onset"}
               of="middle, s"
-              timings={isHeld ? book.timing_error_s : book.marker_latency_s}
+              timings={fromPlan ? book.timing_error_s : book.marker_latency_s}
               logbook={logbook}
               colour="var(--marker)"
             />
@@ -135,8 +145,10 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
               logbook={logbook}
               colour="var(--reward)"
             />
+            <TrendSections book={book} logbook={logbook} />
             <WeeksSection book={book} logbook={logbook} />
           </div>
+          <Disagreements logbook={logbook} />
           <SessionList logbook={logbook} onHand={setEntering} />
         </>
       )}
@@ -163,6 +175,38 @@ function nowAt(logbook: LogbookOut, book: Book): string {
   const stair = place < 0 ? "" : `, step ${place + 1} of ${logbook.order.length}`;
   const fits = now.judged === 0 ? "" : `: ${now.met} of ${now.judged} fit last time`;
   return `At “${title}”${stair}${fits}. ${days.size === 1 ? "The first day" : `Day ${days.size}`} there.`;
+}
+
+/** Another logbook to hold beside this one, on request. */
+function BesideChooser({
+  own,
+  chosen,
+  onChange,
+}: {
+  own: string;
+  chosen: string | null;
+  onChange: (id: string | null) => void;
+}) {
+  const behaviours = useBehaviours();
+  const learners = useLearners();
+  const name = (id: string) => learners.data?.find((l) => l.id === id)?.name ?? "";
+  const others = (behaviours.data ?? []).filter((b) => b.id !== own && b.sessions > 0);
+  if (others.length === 0) return null;
+  return (
+    <select
+      aria-label="Beside it"
+      value={chosen ?? ""}
+      onChange={(event) => onChange(event.target.value || null)}
+      className="no-print h-9 max-w-full rounded border border-line bg-paper px-2 text-soft"
+    >
+      <option value="">beside it: nothing</option>
+      {others.map((behaviour) => (
+        <option key={behaviour.id} value={behaviour.id}>
+          beside it: {[name(behaviour.learner_id), behaviour.name].filter(Boolean).join(" · ")}
+        </option>
+      ))}
+    </select>
+  );
 }
 
 /** Whose logbook: every behaviour by its learner. */

@@ -95,8 +95,8 @@ export function RateSection({ book, logbook }: { book: Book; logbook: LogbookOut
 export function growthWords(growth: Book["growth"]): string {
   const { per_week, low, high, days } = growth;
   if (per_week === null || low === null || high === null) {
-    return days < 2
-      ? "Two days or more tell whether the rate grows."
+    return days < 5
+      ? "Five days or more tell whether the rate grows."
       : "These days do not tell whether the rate grows.";
   }
   const range = `could be ×${low.toFixed(2)} to ×${high.toFixed(2)}, 95 %`;

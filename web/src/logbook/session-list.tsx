@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { counted, latency } from "../ui/times";
 import { day } from "../ui/words";
-import { noteOf, VERDICT_WORDS, verdictOf, type Logged, type LogbookOut } from "./book";
+import { noteOf, VERDICT_WORDS, type Logged, type LogbookOut } from "./book";
 import { Tags } from "./tags";
 
 interface SessionListProps {
@@ -23,7 +23,7 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
   const name = (key: string | null) => (key === null ? "–" : (logbook.titles[key] ?? key));
   const shown = sessions.filter(
     (s) =>
-      (!verdict || verdictOf(s) === verdict) &&
+      (!verdict || s.verdict === verdict) &&
       (!trainer || s.trainer === trainer) &&
       (!tag || s.tags.includes(tag)) &&
       (!words || textOf(s, name(s.step)).includes(words.toLowerCase())),
@@ -44,7 +44,7 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
           <Filter
             label="Verdict"
             value={verdict}
-            options={unique(sessions.map(verdictOf))}
+            options={unique(sessions.map((s) => s.verdict))}
             words={VERDICT_WORDS}
             onChange={setVerdict}
           />
@@ -87,7 +87,8 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
 }
 
 function textOf(session: Logged, step: string): string {
-  const parts = [session.date, session.trainer, step, session.sentence, noteOf(session)];
+  const { date, trainer, handler, place } = session;
+  const parts = [date, trainer, handler, place, step, session.sentence, noteOf(session)];
   return [...parts, ...session.tags].filter(Boolean).join(" ").toLowerCase();
 }
 
@@ -130,7 +131,7 @@ interface RowProps {
 }
 
 function Row({ session, step, behaviourId, onHand }: RowProps) {
-  const verdict = verdictOf(session);
+  const { verdict } = session;
   const { session_id: id, minutes } = session;
   const note = noteOf(session);
   return (
@@ -140,7 +141,9 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
     >
       <span>
         <span className="font-semibold">{session.date ? day(session.date) : "no day"}</span>
-        <span className="block text-[13px] text-soft">{session.trainer}</span>
+        <span className="block text-[13px] text-soft">
+          {[session.trainer, session.handler, session.place].filter(Boolean).join(" · ")}
+        </span>
       </span>
       <span className="num text-[13px] leading-5">
         {minutes === null ? "–" : `${minutes.toFixed(1)} min`} · {counted(session.attempts, "rep")}
@@ -154,7 +157,15 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
             <span className="rounded border border-dashed border-soft px-1.5 text-[13px]">
               by hand
             </span>{" "}
-            {step} {note && <span className="text-soft">· {note}</span>}
+            <Link to={`/sessions/${id}/findings`} className="hover:underline">
+              <span className="font-semibold">
+                {verdict && (VERDICT_WORDS[verdict] ?? verdict)}
+              </span>
+              {" · "}
+              {step}
+              <span className="block text-[13px] text-soft">{session.sentence}</span>
+            </Link>
+            {note && <span className="text-soft">{note}</span>}
           </>
         ) : (
           <Link to={`/sessions/${id}/findings`} className="hover:underline">
@@ -166,12 +177,15 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
             <span className="block text-[13px] text-soft">{session.sentence}</span>
           </Link>
         )}
+        {session.disagrees && (
+          <span className="block text-[13px] text-marker">You saw it differently.</span>
+        )}
         <Tags session={session} behaviourId={behaviourId} />
       </span>
       <span className="num text-right text-[13px] leading-5 max-md:text-left">
         {session.per_min === null ? "–" : `${session.per_min.toFixed(1)} a minute`}
         <span className="block text-soft">
-          {session.marker_latency_s !== null && latency(session.marker_latency_s, 2)}
+          {session.marker_s !== null && latency(session.marker_s, 2)}
         </span>
         {session.by_hand && (
           <button type="button" onClick={onHand} className="no-print underline underline-offset-3">

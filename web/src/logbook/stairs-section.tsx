@@ -4,6 +4,7 @@ import { percent } from "../ui/times";
 import { useWide } from "../ui/use-wide";
 import type { Book, LogbookOut } from "./book";
 import { DayPlot, shortDay } from "./day-plot";
+import { SchoolsByDay } from "./schools-by-day";
 import { Section } from "./section";
 
 interface StairsProps {
@@ -22,12 +23,12 @@ export function stepsOf({ book, logbook }: StairsProps): string[] {
 }
 
 /** Which step each session ended on, day by day. */
-export function StairsSection(props: StairsProps) {
-  const { book, logbook } = props;
+export function StairsSection(props: StairsProps & { isNarrow?: boolean }) {
+  const { book, logbook, isNarrow = false } = props;
   const { landings, steps } = book;
   const keys = stepsOf(props);
   const name = (key: string) => logbook.titles[key] ?? key;
-  const isWide = useWide();
+  const isWide = useWide() && !isNarrow;
   const now = landings.at(-1)?.approximation;
   const line = (x: (day: string) => number, y: (value: number) => number) =>
     landings
@@ -92,6 +93,7 @@ export function StairsSection(props: StairsProps) {
           l.judged === 0 ? "–" : `${l.met} of ${l.judged}`,
         ])}
       />
+      <SchoolsByDay logbook={logbook} isNarrow={isNarrow} />
     </Section>
   );
 }

@@ -8,7 +8,7 @@ import { Section } from "./section";
 export function WeeksSection({ book, logbook }: { book: Book; logbook: LogbookOut }) {
   const { weeks } = book;
   const top = Math.max(1, ...weeks.map((w) => Math.max(w.minutes, w.minutes_cap)));
-  const over = weeks.reduce((sum, w) => sum + w.over_cap, 0);
+  const over = book.over_cap;
   const last = weeks.at(-1);
   const cap = logbook.session_cap_s;
   return (

@@ -77,7 +77,13 @@ function text(form: FormData, name: string): string {
 /** Only a page of our own may follow. */
 function nextPage(): string {
   const next = new URLSearchParams(window.location.search).get("next") ?? "";
-  return /^\/(?![/\\])/.test(next) ? next : "/";
+  try {
+    // Read as the browser will read it: it leaves tabs and line ends out before it looks.
+    const page = new URL(next, window.location.origin);
+    return page.origin === window.location.origin ? page.href : "/";
+  } catch {
+    return "/";
+  }
 }
 
 /** One rep on its line: the behaviour, the marker on it, the reward after. */

@@ -1,12 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState, type ReactNode } from "react";
-import { Link, useParams } from "react-router";
+import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+import { Link, useNavigate, useParams } from "react-router";
 
 import { appendEdit } from "../api/append-edit";
-import { api, given } from "../api/client";
+import { api, faultsOf, given } from "../api/client";
 import { useSession } from "../api/queries";
 import type { components } from "../api/schema";
 import { Button } from "../ui/button";
+import { helpAtMost } from "../ui/help";
 import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
@@ -59,26 +60,57 @@ export function NextPage() {
   );
 }
 
-/** What the trainer set instead of the rule's values: shown at once, sent one after another. */
+/**
+ * What the trainer set instead of the rule's values: shown at once, kept in this browser until the
+ * server has it, and sent one after another.
+ */
 function useChanges(sessionId: string, card: NextOut) {
   const client = useQueryClient();
   const tell = useNotice();
-  const [changed, setChanged] = useState(card.changed as Changes);
+  const store = `frequens.next.${sessionId}`;
+  const [waiting] = useState(() => readChanges(store));
+  const [changed, setChanged] = useState(waiting ?? (card.changed as Changes));
   const latest = useRef(changed);
-  const sending = useRef(Promise.resolve());
+  /** What is set and on no way yet: all of it is in the latest. */
+  const unsent = useRef(waiting);
+  const isSending = useRef(false);
 
-  const send = async (next: Changes) => {
-    const fault = await appendEdit(sessionId, { op: "facts", set: { next_session: next } });
-    if (fault) tell(fault);
+  const send = useCallback(async () => {
+    if (isSending.current) return;
+    isSending.current = true;
+    while (unsent.current) {
+      const next = unsent.current;
+      unsent.current = null;
+      const fault = await appendEdit(sessionId, { op: "facts", set: { next_session: next } });
+      if (fault) tell(fault);
+      if (latest.current === next) localStorage.removeItem(store);
+    }
+    isSending.current = false;
+    // How one works follows the criterion.
+    void client.invalidateQueries({ queryKey: ["next", sessionId] });
     void client.invalidateQueries({ queryKey: ["today"] });
-  };
+  }, [client, sessionId, store, tell]);
+  useEffect(() => {
+    // Of a page that was left at once.
+    if (unsent.current) void send();
+  }, [send]);
   const set = (values: Changes) => {
     const next = { ...latest.current, ...values };
     latest.current = next;
+    unsent.current = next;
+    localStorage.setItem(store, JSON.stringify(next));
     setChanged(next);
-    sending.current = sending.current.then(() => send(next));
+    void send();
   };
   return { changed, set };
+}
+
+function readChanges(store: string): Changes | null {
+  try {
+    return JSON.parse(localStorage.getItem(store) ?? "null") as Changes | null;
+  } catch {
+    return null;
+  }
 }
 
 const FIELD =
@@ -121,6 +153,11 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
     <>
       <p className="text-soft">Next session · {whose}</p>
       <h1 className="mt-1 max-w-[42ch] text-[27px] leading-[1.2]">{card.why.text}</h1>
+      {card.before && (
+        <p role="status" className="mt-3 border-l-4 border-marker py-1 pl-4">
+          Since this card was printed the judgement has changed. It said: {card.before}
+        </p>
+      )}
       <dl className="mt-6">
         <Row label="When">
           <input
@@ -136,6 +173,13 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
           {card.warm_up_reps} easy reps: {step("warm_up", "Begin with")}
         </Row>
         <Row label="Then">{step("criterion", "Then")}</Row>
+        {card.help && <Row label="Help">{helpAtMost(card.help)}</Row>}
+        {card.between && <Between sessionId={sessionId} step={card.between} />}
+        {card.how.length > 0 && (
+          <Row label="How">
+            <List lines={card.how} />
+          </Row>
+        )}
         <Row label="At most">
           {number("minutes", "Minutes", 0.5)} min or {number("reps", "Reps", 1)} reps
         </Row>
@@ -153,7 +197,11 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             </span>
           )}
         </Row>
-        {card.vary.length > 0 && <Row label="Vary, one at a time">{card.vary.join(", then ")}</Row>}
+        {card.vary.length > 0 && (
+          <Row label={VARY[card.why.code] ?? "Vary, one at a time"}>
+            {card.vary.join(", then ")}
+          </Row>
+        )}
         <Row label="Watch">
           <List lines={card.watch} />
         </Row>
@@ -182,7 +230,14 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
         </Row>
       </dl>
       <div className="no-print mt-6 flex flex-wrap items-center gap-2">
-        <Button look="main" onClick={() => window.print()}>
+        <Button
+          look="main"
+          onClick={() => {
+            // So that a card on paper can be told from a newer judgement.
+            void appendEdit(sessionId, { op: "facts", set: { printed: card.why.text } });
+            window.print();
+          }}
+        >
           Print
         </Button>
         <a
@@ -215,6 +270,32 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
         </Link>
       </div>
     </>
+  );
+}
+
+const VARY: Record<string, string> = { uneven: "Work there", last_step: "Take it to" };
+
+/** A step that is missing: written into the plan with one press, to be looked over there. */
+function Between({ sessionId, step }: { sessionId: string; step: Record<string, unknown> }) {
+  const navigate = useNavigate();
+  const tell = useNotice();
+  const put = async () => {
+    const answer = await api.POST("/api/plans/next/{session_id}/between", {
+      params: { path: { session_id: sessionId } },
+    });
+    if (answer.data) {
+      void navigate(`/plans/${answer.data.behaviour_id}?step=${answer.data.step}`);
+    } else tell(faultsOf(answer.error, answer.response.status).join(" "));
+  };
+  const [title, criterion] = [step["title"], step["criterion"]];
+  return (
+    <Row label="A step is missing">
+      {typeof title === "string" && title}
+      {typeof criterion === "string" && <span className="text-soft"> · {criterion}</span>}{" "}
+      <Button className="no-print ml-2 h-8" onClick={() => void put()}>
+        Write it into the plan
+      </Button>
+    </Row>
   );
 }
 

@@ -4,8 +4,15 @@ import { useState, type ReactNode } from "react";
 import { api, given, Refused } from "../api/client";
 import { Button } from "../ui/button";
 import { ClockFace } from "./clock-face";
-import { FIELD, NumberField } from "./fields";
+import { counted } from "../ui/times";
+import { day } from "../ui/words";
+import { Choice, FIELD, NumberField } from "./fields";
 import type { PlanDocument, Step } from "./plan-document";
+
+const WEEKDAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"].map((words, n) => ({
+  value: String(n),
+  words,
+}));
 
 /** A calculator's answer from the core; asked for again whenever an argument changes. */
 function useCalculated<T>(name: string, args: Record<string, unknown>) {
@@ -63,7 +70,10 @@ function Answered<T>({
   if (!query.data) return null;
   return (
     <>
-      {children(query.data)}
+      {/* What is shown for what was asked before must not be put in. */}
+      <fieldset disabled={query.isPlaceholderData} className="contents">
+        {children(query.data)}
+      </fieldset>
       <p className="text-soft">
         {query.data.practice} <em>Common practice.</em>
       </p>
@@ -125,6 +135,140 @@ export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[])
             >
               Put these in as steps
             </Button>
+          </>
+        )}
+      </Answered>
+    </Calculator>
+  );
+}
+
+/** Strides from a first distance that fits the animal's size, as steps. */
+export function DistancesCalculator({
+  size,
+  onFill,
+}: {
+  size: string;
+  onFill: (steps: Partial<Step>[]) => void;
+}) {
+  const [goal, setGoal] = useState<number | undefined>(8);
+  const [chosen, setChosen] = useState(size || "medium");
+  const ladder = useCalculated<LadderAnswer>("distance_ladder", { size: chosen, goal: goal ?? 0 });
+  return (
+    <Calculator title="Work out distances">
+      <div className="flex items-center gap-2">
+        a
+        <select
+          aria-label="Size of the animal"
+          value={chosen}
+          onChange={(event) => setChosen(event.target.value)}
+          className={FIELD}
+        >
+          <option>small</option>
+          <option>medium</option>
+          <option>large</option>
+        </select>
+        animal, up to
+        <NumberField
+          label="Strides at last"
+          value={goal}
+          min={1}
+          onChange={setGoal}
+          unit="strides"
+        />
+      </div>
+      <Answered query={ladder}>
+        {({ values }) => (
+          <>
+            <p className="num text-[15px]">{values.join(" → ")} strides</p>
+            <Button
+              onClick={() =>
+                onFill(
+                  values.map((strides) => ({
+                    title: `From ${strides} strides`,
+                    criterion: `It does it from ${strides} strides away.`,
+                    raises: ["distance"],
+                    quantity: {
+                      name: "distance",
+                      unit: "strides",
+                      better: "more",
+                      target: strides,
+                    },
+                  })),
+                )
+              }
+            >
+              Put these in as steps
+            </Button>
+          </>
+        )}
+      </Answered>
+    </Calculator>
+  );
+}
+
+/** Steps that want weeks, laid on the calendar; fills the notes. */
+export function StagesCalculator({
+  names,
+  onFill,
+}: {
+  names: string[];
+  onFill: (lines: string[]) => void;
+}) {
+  const [start, setStart] = useState(() => new Date().toLocaleDateString("sv"));
+  const [weeks, setWeeks] = useState<number | undefined>(2);
+  const [times, setTimes] = useState<number | undefined>(4);
+  const [rest, setRest] = useState<string[]>(["6"]);
+  const schedule = useCalculated<{
+    stages: { name: string; first: string; last: string; sessions: string[] }[];
+  }>("stage_schedule", {
+    names,
+    start,
+    weeks_a_stage: weeks ?? 0,
+    sessions_a_week: times ?? 0,
+    rest: rest.map(Number),
+  });
+  const line = (stage: { name: string; first: string; last: string; sessions: string[] }) =>
+    `${day(stage.first)} to ${day(stage.last)}: ${stage.name}, ${counted(stage.sessions.length, "session")}`;
+  return (
+    <Calculator title="Lay the steps on the calendar">
+      <div className="flex flex-wrap items-center gap-2">
+        from
+        <input
+          type="date"
+          aria-label="First day"
+          value={start}
+          onChange={(event) => setStart(event.target.value)}
+          className={FIELD}
+        />
+        <NumberField
+          label="Weeks a step"
+          value={weeks}
+          step={0.5}
+          unit="weeks a step"
+          onChange={setWeeks}
+        />
+        <NumberField
+          label="Sessions a week"
+          value={times}
+          min={1}
+          max={7}
+          unit="sessions a week"
+          onChange={setTimes}
+        />
+      </div>
+      <div>
+        <p className="pb-1 text-soft">days of rest</p>
+        <Choice label="Days of rest" options={WEEKDAYS} chosen={rest} onChange={setRest} />
+      </div>
+      <Answered query={schedule}>
+        {({ stages }) => (
+          <>
+            <ol className="list-decimal pl-5">
+              {stages.map((stage, n) => (
+                <li key={n}>{line(stage)}</li>
+              ))}
+            </ol>
+            <Button onClick={() => onFill(stages.map(line))}>Write it into the notes</Button>
           </>
         )}
       </Answered>
@@ -420,7 +564,7 @@ export function ChainCalculator({
 }: {
   parts: string[];
   direction: "forward" | "backward";
-  onFill: (steps: Partial<Step>[]) => void;
+  onFill: (stages: string[][]) => void;
 }) {
   const chain = useCalculated<{ stages: string[][] }>("chain_plan", { parts, direction });
   return (
@@ -433,18 +577,7 @@ export function ChainCalculator({
                 <li key={stage.join()}>{stage.join(" → ")}</li>
               ))}
             </ol>
-            <Button
-              onClick={() =>
-                onFill(
-                  stages.map((stage) => ({
-                    title: stage.join(", then "),
-                    criterion: `${stage.join(", then ")}, without a stop.`,
-                  })),
-                )
-              }
-            >
-              Put these in as steps
-            </Button>
+            <Button onClick={() => onFill(stages)}>Put these in as steps</Button>
           </>
         )}
       </Answered>

@@ -5,6 +5,7 @@ import { useState, type FormEvent } from "react";
 import { api, faultsOf } from "../api/client";
 import type { components } from "../api/schema";
 import { Button } from "../ui/button";
+import { RemoveLearner } from "./remove-learner";
 import { textOf } from "../ui/forms";
 import { Choice, FIELD } from "./fields";
 import type { LearnerOut } from "./plan-document";
@@ -162,6 +163,7 @@ export function LearnerDialog({
                 {fault}
               </p>
             )}
+            {learner && <RemoveLearner learner={learner} onRemoved={onClose} />}
             <div className="flex justify-end gap-2 pt-2">
               <Button onClick={onClose}>Not now</Button>
               <Button look="main" type="submit">

@@ -30,6 +30,20 @@ export const MARK_AT = [
 export type Dimension = (typeof DIMENSIONS)[number]["dimension"];
 export type Way = (typeof WAYS)[number]["way"];
 
+/** One part of a chain. */
+export interface Part {
+  key: string;
+  title?: string;
+}
+
+/** What is measured of a step's reps. */
+export interface Quantity {
+  name: string;
+  unit: string;
+  better: "more" | "less";
+  target?: number;
+}
+
 export interface Step {
   key: string;
   title?: string;
@@ -40,6 +54,12 @@ export interface Step {
   way?: Way;
   fallback?: string;
   retired?: boolean;
+  parts?: Part[];
+  until_release?: boolean;
+  quantity?: Quantity;
+  help?: string;
+  answers?: boolean;
+  rate_floor_per_min?: number;
 }
 
 export interface PlanDocument {
@@ -60,6 +80,9 @@ export interface PlanDocument {
   session_cap_s?: number;
   rep_cap?: number;
   cue?: { name: string; from_step?: string };
+  cues?: { label: string; behaviour: string }[];
+  settings?: Record<string, number>;
+  judging?: Record<string, number>;
   conditions?: { name: string; levels?: string[] }[];
   chain?: { direction?: "forward" | "backward"; parts?: string[] };
   hazards?: string[];
@@ -116,6 +139,34 @@ export function withNewStep(
   return { plan: { ...plan, approximations }, key: step.key };
 }
 
+/** The step's parts with a new one at the end. */
+export function withNewPart(parts: Part[]): Part[] {
+  return [...parts, { key: freshId().slice(0, 8), title: "" }];
+}
+
+/** Parts of a chain as steps hold them: the same part has the same key in every step. */
+export function partsNamed(plan: PlanDocument, names: string[]): Part[] {
+  const known = new Map(
+    (plan.approximations ?? []).flatMap((s) => (s.parts ?? []).map((p) => [p.title, p.key])),
+  );
+  return names.map((title) => ({ key: known.get(title) ?? keyOf(title), title }));
+}
+
+/** A key made from a name, so that one and the same name gives one and the same key. */
+function keyOf(name: string): string {
+  return name.trim().toLowerCase().replaceAll(/\s+/g, "_").slice(0, 200);
+}
+
+/** A list with one of its items moved up (-1) or down (1). */
+export function moved<T>(list: T[], place: number, by: 1 | -1): T[] {
+  const to = place + by;
+  if (to < 0 || to >= list.length) return list;
+  const next = [...list];
+  const [item] = next.splice(place, 1);
+  if (item !== undefined) next.splice(to, 0, item);
+  return next;
+}
+
 /** One step made two: what it raises first, then the rest of it. */
 export function withSplit(plan: PlanDocument, key: string): { plan: PlanDocument; key: string } {
   const step = plan.approximations?.find((s) => s.key === key);
@@ -131,7 +182,21 @@ export function withSplit(plan: PlanDocument, key: string): { plan: PlanDocument
     raises: rest,
     mark_at: step.mark_at ?? "onset",
     ...(step.hold_s === undefined ? {} : { hold_s: step.hold_s }),
+    ...askedAlike(step),
     fallback: key,
+  });
+}
+
+/** What both halves of a step ask alike. */
+function askedAlike(step: Step): Partial<Step> {
+  const { parts, until_release, quantity, help, answers, rate_floor_per_min } = step;
+  return stripped<Partial<Step>>({
+    parts,
+    until_release,
+    quantity,
+    help,
+    answers,
+    rate_floor_per_min,
   });
 }
 

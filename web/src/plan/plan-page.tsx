@@ -134,6 +134,7 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
               step={step}
               remarks={remarks}
               isFilmed={isFilmed(step.key)}
+              size={behaviour.learner.size ?? ""}
               change={change}
               choose={choose}
             />

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import { Button } from "../ui/button";
+import { HELP } from "../ui/help";
 import {
   ChainCalculator,
   ClockCalculator,
@@ -10,9 +11,13 @@ import {
   PlacementCalculator,
   RewardsCalculator,
   SidesCalculator,
+  StagesCalculator,
 } from "./calculators";
 import { Choice, FIELD, Line, NumberField, RemarkNote } from "./fields";
+import { Cues } from "./cues";
+import { JudgingNumbers, Limits } from "./limits";
 import {
+  partsNamed,
   RULES,
   stepsOf,
   WAYS,
@@ -31,13 +36,7 @@ const MEANINGS = [
   { meaning: "keep_going", words: "stay, more comes" },
   { meaning: "no_reward", words: "not that" },
 ] as const;
-const PROMPTS = [
-  { value: "food_lure", words: "food in the hand" },
-  { value: "empty_hand", words: "empty hand" },
-  { value: "gesture", words: "gesture" },
-  { value: "target", words: "target" },
-  { value: "physical", words: "touch" },
-] as const;
+const PROMPTS = HELP.map((h) => ({ value: h.level, words: h.words }));
 const HAZARDS = [
   { value: "speed_height_turning", words: "speed or turning" },
   { value: "jumping", words: "jumping" },
@@ -105,7 +104,13 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
           label="Help to fade"
           options={PROMPTS}
           chosen={(plan.prompts ?? []) as (typeof PROMPTS)[number]["value"][]}
-          onChange={(prompts) => set({ prompts: prompts.length ? prompts : undefined })}
+          onChange={(chosen) =>
+            set({
+              prompts: chosen.length
+                ? HELP.map((h) => h.level).filter((level) => chosen.includes(level))
+                : undefined,
+            })
+          }
         />
       </Line>
       <Line label="Markers" remarks={at("markers", "after_miss")} onMend={mend}>
@@ -148,12 +153,25 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
       </Line>
       <Line label="Cue" remarks={at("cue")} onMend={mend}>
         <Cue plan={plan} set={set} />
+        <Cues cues={plan.cues ?? []} onChange={(cues) => set({ cues })} />
       </Line>
       <Line label="Vary in turn">
         <Conditions plan={plan} set={set} />
       </Line>
       <Line label="Chain" remarks={at("chain")}>
-        <Chain plan={plan} set={set} addSteps={addSteps} />
+        <Chain
+          plan={plan}
+          set={set}
+          addSteps={(stages) =>
+            addSteps(
+              stages.map((stage) => ({
+                title: stage.join(", then "),
+                criterion: `${stage.join(", then ")}, without a stop.`,
+                ...(stage.length > 1 ? { parts: partsNamed(plan, stage) } : {}),
+              })),
+            )
+          }
+        />
       </Line>
       <Line label="Part of it" remarks={at("hazards")}>
         <Choice
@@ -161,6 +179,20 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
           options={HAZARDS}
           chosen={(plan.hazards ?? []) as (typeof HAZARDS)[number]["value"][]}
           onChange={(hazards) => set({ hazards })}
+        />
+      </Line>
+      <Line label="Limits">
+        <Limits settings={plan.settings ?? {}} onChange={(settings) => set({ settings })} />
+      </Line>
+      <Line label="What next">
+        <JudgingNumbers settings={plan.judging ?? {}} onChange={(judging) => set({ judging })} />
+      </Line>
+      <Line label="Weeks">
+        <StagesCalculator
+          names={stepsOf(plan).map((step) => step.title || "not named yet")}
+          onFill={(lines) =>
+            set({ notes: [plan.notes, ...lines].filter(Boolean).join("\n").slice(0, 4000) })
+          }
         />
       </Line>
       <Line label="Notes">
@@ -482,11 +514,7 @@ function Conditions({ plan, set }: PartProps) {
   );
 }
 
-function Chain({
-  plan,
-  set,
-  addSteps,
-}: PartProps & { addSteps: (steps: Partial<Step>[]) => void }) {
+function Chain({ plan, set, addSteps }: PartProps & { addSteps: (stages: string[][]) => void }) {
   const parts = plan.chain?.parts ?? [];
   const direction = plan.chain?.direction ?? "backward";
   return (

@@ -89,11 +89,9 @@ function LearnerSection({
   const { removed, remove } = useRemoval();
   const shown = behaviours.filter((b) => !removed.has(b.id));
   return (
-    <section aria-labelledby={`learner-${learner.id}`} className="border-b border-line py-5">
+    <section className="border-b border-line py-5">
       <div className="flex items-baseline gap-3">
-        <h2 id={`learner-${learner.id}`} className="text-[19px] font-semibold">
-          {learner.name}
-        </h2>
+        <h2 className="text-[19px] font-semibold">{learner.name}</h2>
         <span className="text-soft">{facts}</span>
         <span className="flex-1" />
         <Button look="quiet" onClick={onOpen} aria-label={`About ${learner.name}`}>

@@ -1,5 +1,6 @@
 import { Button } from "../ui/button";
-import { DurationsCalculator, HeightsCalculator } from "./calculators";
+import { Asked } from "./asked";
+import { DistancesCalculator, DurationsCalculator, HeightsCalculator } from "./calculators";
 import { Choice, FIELD, Line, NumberField } from "./fields";
 import {
   DIMENSIONS,
@@ -24,12 +25,14 @@ interface StepPanelProps {
   remarks: RemarkOut[];
   /** Whether reps were filmed at it: it can be retired then, not removed. */
   isFilmed: boolean;
+  /** The learner's size, "" where nobody said. */
+  size: string;
   change: (plan: PlanDocument) => void;
   choose: (key: string | null) => void;
 }
 
 /** One step, opened: when a rep fits, what is new in it, when the marker falls, the way back. */
-export function StepPanel({ plan, step, remarks, isFilmed, change, choose }: StepPanelProps) {
+export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose }: StepPanelProps) {
   const steps = stepsOf(plan);
   const place = steps.findIndex((s) => s.key === step.key);
   const set = (values: Changes<Step>) => change(withStep(plan, step.key, values));
@@ -116,7 +119,12 @@ export function StepPanel({ plan, step, remarks, isFilmed, change, choose }: Ste
           onChange={(raises) => set({ raises })}
         />
         {step.raises?.includes("duration") && <DurationsCalculator onFill={addSteps} />}
-        {step.raises?.includes("distance") && <HeightsCalculator onFill={addSteps} />}
+        {step.raises?.includes("distance") && (
+          <>
+            <HeightsCalculator onFill={addSteps} />
+            <DistancesCalculator size={size} onFill={addSteps} />
+          </>
+        )}
       </Line>
       <Line label="Marker falls">
         <div className="flex flex-wrap items-center gap-1.5">
@@ -158,6 +166,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, change, choose }: Ste
           </select>
         </label>
       </Line>
+      <Asked plan={plan} step={step} of={of} set={set} />
       <Line label="Way">
         <select
           aria-label="Way of this step"

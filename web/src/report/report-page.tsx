@@ -100,8 +100,8 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
       <div className="min-w-0">
         <h1 className="text-[26px] leading-tight">Report</h1>
         <p className="mt-1 text-soft">
-          Two pages for a client, a colleague or a veterinarian. Whoever is in the film should know
-          that it goes out.
+          Two pages for a client, a colleague or a veterinarian. Whoever can be recognised in it
+          must have agreed that it goes out.
         </p>
         <p className="mt-4 flex flex-wrap gap-2">
           <a

@@ -7,6 +7,8 @@ interface Placed {
   hollow?: boolean;
   /** Said with emphasis: a late marker, a selected mark. */
   strong?: boolean;
+  /** Beside the one that counts: more is coming. */
+  small?: boolean;
 }
 
 /** Behaviour: a low step up at the onset and down at the offset (open to the right without one). */
@@ -29,17 +31,30 @@ export function BehaviourStep({ from, to, y }: { from: number; to: number | null
 }
 
 /** Marker: a small open ring on the line. */
-export function MarkerRing({ x, y, hollow, strong }: Placed) {
+export function MarkerRing({ x, y, hollow, strong, small }: Placed) {
   return (
     <circle
       data-hollow={hollow ? "marker" : undefined}
       cx={x}
       cy={y}
-      r={4.4}
+      r={small ? 3 : 4.4}
       fill={strong ? "var(--marker)" : hollow ? "none" : "var(--paper)"}
       stroke="var(--marker)"
       strokeWidth={hollow ? 1.2 : 1.9}
       strokeDasharray={hollow ? "2.2 2.2" : undefined}
+    />
+  );
+}
+
+/** A part of a chain begins: a tick through the step. */
+export function PartTick({ x, y }: { x: number; y: number }) {
+  return (
+    <path
+      data-part=""
+      d={`M${x} ${y - 7.5}v9`}
+      fill="none"
+      stroke="var(--behaviour)"
+      strokeWidth={2.4}
     />
   );
 }

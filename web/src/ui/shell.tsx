@@ -96,7 +96,7 @@ function AccountMenu() {
           Light or dark
         </DropdownMenu.Item>
         <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/account")}>
-          Change password
+          Your account
         </DropdownMenu.Item>
         <DropdownMenu.Item
           className={ITEM}

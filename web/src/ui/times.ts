@@ -29,14 +29,19 @@ export function milliseconds(s: number): string {
   return ms === 0 ? "0 ms" : `${ms < 0 ? MINUS : "+"}${Math.abs(ms)} ms`;
 }
 
-/** A standard uncertainty in seconds as `±14 ms`. */
+/** What a standard uncertainty in seconds leaves open, 95 of 100 times: `±27 ms`. */
 export function uncertainty(s: number): string {
-  return `±${Math.max(1, Math.round(s * 1000))} ms`;
+  return `±${Math.max(1, Math.round(1.96 * s * 1000))} ms`;
 }
 
 /** A share as `87 %`. */
 export function percent(share: number): string {
   return `${Math.round(share * 100)} %`;
+}
+
+/** A chance as `3 %`; one that is hardly there is not said to be none. */
+export function chance(p: number): string {
+  return p < 0.01 ? "less than 1 %" : p > 0.99 ? "more than 99 %" : percent(p);
 }
 
 /** A count with its noun: `1 rep`, `3 reps`. */

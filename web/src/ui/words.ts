@@ -18,6 +18,9 @@ export function day(iso: string): string {
   });
 }
 
+/** How strong a sign is, by its severity from 1 to 3. */
+export const SEVERITIES = ["", "slight", "marked", "severe"];
+
 /** The title of an approximation by its key. */
 export function titleOfStep(plan: Record<string, unknown>, key: string | null): string {
   if (key === null) return "No step named";

@@ -5,7 +5,7 @@ marked common practice have no source but use; all can be changed by the argumen
 """
 
 from .clock import clock_orders, side_allotment
-from .ladders import duration_plan, height_ladder, jump_span, numeric_ladder
+from .ladders import distance_ladder, duration_plan, height_ladder, jump_span, numeric_ladder
 from .preparing import placement_budget, prepare_rewards
 from .schedules import dose_plan, stage_schedule
 from .transfer import chain_plan, cue_transfer, lure_fading
@@ -14,6 +14,7 @@ __all__ = [
     "chain_plan",
     "clock_orders",
     "cue_transfer",
+    "distance_ladder",
     "dose_plan",
     "duration_plan",
     "height_ladder",

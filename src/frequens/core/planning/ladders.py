@@ -10,6 +10,13 @@ from .checks import between, positive, whole
 
 MOST_STEPS = 500
 Unit = Literal["cm", "in"]
+Size = Literal["small", "medium", "large"]
+#: Common practice: strides of a first distance, by the size of the animal.
+FIRST_STRIDES: dict[Size, int] = {"small": 2, "medium": 3, "large": 5}
+DISTANCES = (
+    "A first distance is two strides for a small animal, three for a medium one and five for a "
+    "large one; it grows by one stride at a time."
+)
 #: Common practice: a bar goes up by 10 cm or 4 in at a time.
 BAR_STEP: dict[Unit, float] = {"cm": 10.0, "in": 4.0}
 BARS = "A bar starts at about half its final height and goes up 10 cm (4 in) at a time over weeks."
@@ -95,6 +102,20 @@ def height_ladder(final: float, unit: Unit = "cm") -> Ladder:
     start = final - step * steps
     found = numeric_ladder(start, final, step=step)
     return Ladder(found.values, BARS, GROWING)
+
+
+def distance_ladder(size: Size, goal: float) -> Ladder:
+    """Strides from a first distance for an animal of this size, one more at a time.
+
+    A goal nearer than that is the only step. Raises ValueError for an unknown size or a goal
+    that is not above 0.
+    """
+    if size not in FIRST_STRIDES:
+        raise ValueError(f"size must be small, medium or large, not {size!r}")
+    first = min(FIRST_STRIDES[size], positive("goal", goal))
+    if first == goal:
+        return Ladder((float(goal),), DISTANCES, ONE_AT_A_TIME)
+    return Ladder(numeric_ladder(first, goal, step=1).values, DISTANCES, ONE_AT_A_TIME)
 
 
 def jump_span(height: float) -> JumpSpan:

@@ -14,20 +14,26 @@ from ..interchange import (
     FORMAT as SESSION_FORMAT,
 )
 from ..interchange import (
-    LEVELS,
+    MOST_STEPS,
+    STEP_READERS,
+    flag,
+    read_cues,
     read_placement,
+    read_prompts,
     read_rule,
     read_session,
+    read_settings,
 )
 from ..interchange import (
     VERSION as SESSION_VERSION,
 )
+from ..judging.numbers import read_judging
 from ..reading import InvalidDocument, Reader, Reading, number, one_of, read_fields, text
 
 FORMAT = "frequens-plan"
 VERSION = 1
-#: More than these nobody trains, reads or draws.
-MOST_STEPS, MOST_PARTS = 60, 30
+#: Cautions, markers and the like: more than these nobody reads.
+MOST_PARTS = 30
 
 Way = Literal["free_shaping", "capturing", "luring", "targeting"]
 #: What a step asks more of than the one before it.
@@ -62,6 +68,7 @@ _STEP: Mapping[str, Reader] = {
     "hold_s": number(0, 3600),
     "way": one_of(*get_args(Way)),
     "fallback": _name,
+    **STEP_READERS,
 }
 _PLAN: Mapping[str, Reader] = {
     "behaviour": _line,
@@ -76,13 +83,6 @@ _PLAN: Mapping[str, Reader] = {
     "rep_cap": number(1, 100_000, whole=True),
     "notes": _paragraph,
 }
-
-
-def _flag(reading: Reading, path: str, value: Any) -> bool | None:
-    if isinstance(value, bool):
-        return value
-    reading.fault(path, f"must be true or false, not {value!r}")
-    return None
 
 
 def _list_of(read: Reader, most: int) -> Reader:
@@ -108,7 +108,7 @@ def _object_of(readers: Mapping[str, Reader], *required: str) -> Reader:
 
 
 _raises = _list_of(one_of(*get_args(Dimension)), len(get_args(Dimension)))
-_step = _object_of({**_STEP, "raises": _raises, "retired": _flag}, "key")
+_step = _object_of({**_STEP, "raises": _raises, "retired": flag}, "key")
 _WHOLE: Mapping[str, Reader] = {
     **_PLAN,
     "format": one_of(FORMAT),
@@ -117,7 +117,10 @@ _WHOLE: Mapping[str, Reader] = {
         _object_of({"name": _name, "meaning": one_of(*get_args(MarkerKind))}, "name", "meaning"), 10
     ),
     "placement": read_placement,
-    "prompts": _list_of(one_of(*LEVELS), len(LEVELS)),
+    "prompts": read_prompts,
+    "settings": read_settings,
+    "judging": read_judging,
+    "cues": read_cues,
     "cue": _object_of({"name": _name, "from_step": _name}, "name"),
     "rule": read_rule,
     "conditions": _list_of(
@@ -173,6 +176,11 @@ def steps_in_use(plan: Mapping[str, Any]) -> list[Mapping[str, Any]]:
     return [s for s in plan.get("approximations", []) if not s.get("retired")]
 
 
+def step_in_use(plan: Mapping[str, Any], key: str | None) -> Mapping[str, Any] | None:
+    """The step with this key, None where there is none or it is retired."""
+    return next((s for s in steps_in_use(plan) if s["key"] == key), None)
+
+
 def session_plan(plan: Mapping[str, Any]) -> dict[str, Any]:
     """The `plan` of a `frequens-session` document filmed under this one.
 
@@ -180,7 +188,7 @@ def session_plan(plan: Mapping[str, Any]) -> dict[str, Any]:
     """
     steps = steps_in_use(plan)
     keys = {step["key"] for step in steps}
-    wanted = ("key", "title", "mark_at", "hold_s", "fallback")
+    wanted = ("key", "title", "mark_at", "hold_s", "fallback", *STEP_READERS)
     made: dict[str, Any] = {
         "approximations": [
             {
@@ -191,9 +199,17 @@ def session_plan(plan: Mapping[str, Any]) -> dict[str, Any]:
             for step in steps
         ]
     }
-    for key in ("rule", "placement", "rate_floor_per_min", "session_cap_s", "rep_cap"):
+    whole = ("rule", "placement", "rate_floor_per_min", "session_cap_s", "rep_cap")
+    for key in (*whole, "prompts", "cues"):
         if key in plan:
             made[key] = plan[key]
+    judging = dict(plan.get("judging", {}))
+    if "lure_reps" in plan:
+        # The plan's own limit of lures is the judgement's.
+        judging.setdefault("lure_reps", plan["lure_reps"])
+    if judging:
+        made["judging"] = judging
     # What the session's own reader would refuse must not leave here.
-    read_session({"format": SESSION_FORMAT, "version": SESSION_VERSION, "plan": made})
+    document = {"format": SESSION_FORMAT, "version": SESSION_VERSION, "plan": made, "events": []}
+    read_session(document)
     return made

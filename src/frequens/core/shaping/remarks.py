@@ -12,6 +12,8 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ..judging.numbers import Judging
+from ..judging.words import HELP_WORDS
 from ..planning.schedules import FIRST_SESSION_S, LONGEST_SHAPING_S
 from ..planning.transfer import MOST_LURES
 
@@ -54,11 +56,12 @@ FORMING = frozenset({"topography", "precision"})
 
 @dataclass(frozen=True, slots=True)
 class Learner:
-    """What of a learner drives cautions. `health` holds codes of `Health`."""
+    """What of a learner drives cautions. `health` holds codes of `Health`, `size` may be ""."""
 
     name: str = ""
     species: str = ""
     health: frozenset[str] = frozenset()
+    size: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -252,6 +255,75 @@ def _cue(plan: Plan) -> Iterator[Remark]:
         )  # fmt: skip
 
 
+def _cues(plan: Plan) -> Iterator[Remark]:
+    for n, step in _steps(plan):
+        if step.get("answers") and not (plan.get("cues") or plan.get("cue")):
+            yield Remark(
+                "check", "answers_no_cue", f"approximations[{n}]", "Nothing is asked.",
+                "This step is about answering its cue, and the plan names none.",
+            )  # fmt: skip
+
+
+def _ends(plan: Plan) -> Iterator[Remark]:
+    for n, step in _steps(plan):
+        if step.get("until_release") and plan.get("after_marker") == "release":
+            yield Remark(
+                "check", "let_go_by_marker", f"approximations[{n}]", "The marker lets it go.",
+                "The plan says that the marker ends the rep; this step ends when you let go. Say "
+                "that after the marker it stays.",
+            )  # fmt: skip
+        if len(step.get("parts", [])) == 1:
+            yield Remark(
+                "check", "part_of_one", f"approximations[{n}]", "A chain has at least two parts.",
+                "With one part it is a step like any other.",
+            )  # fmt: skip
+
+
+def _helps(plan: Plan) -> Iterator[Remark]:
+    levels = plan.get("prompts")
+    for n, step in _steps(plan):
+        allowed = step.get("help")
+        if allowed not in (None, "none") and levels and allowed not in levels:
+            yield Remark(
+                "check", "help_not_planned", f"approximations[{n}]", "Help the plan does not name.",
+                f"This step allows {HELP_WORDS[allowed]}; the plan's help to fade does not.",
+            )  # fmt: skip
+
+
+def _judging(plan: Plan) -> Iterator[Remark]:
+    """What the judgement could never do with this plan."""
+    floor = plan.get("rate_floor_per_min")
+    cycle = plan.get("judging", {}).get("cycle_s", Judging().cycle_s)
+    for n, step in _steps(plan):
+        hold = step.get("hold_s") or 0.0
+        own = step.get("rate_floor_per_min")
+        possible = 60 / (cycle + hold) if cycle + hold else float("inf")
+        asked = own if own is not None else floor if hold else None
+        if asked is not None and asked > possible + 1e-9:
+            yield Remark(
+                "check", "floor_impossible", f"approximations[{n}]", "So often it cannot be paid.",
+                f"{asked:g} rewards a minute are asked for; with a hold of {hold:g} s at most "
+                f"{possible:.1f} are possible. "
+                + ("The judgement looks at what is possible." if own is None else "Ask for less."),
+            )  # fmt: skip
+    rule = plan.get("rule") or {}
+    steps = [step for _, step in _steps(plan)]
+    if rule.get("kind") == "percentile" and not any(
+        "target" in (step.get("quantity") or {}) for step in steps
+    ):
+        yield Remark(
+            "check", "nothing_measured", "rule", "Nothing to measure by.",
+            "This school pays what is better than before: give a step a number and an aim, else it "
+            "can never say raise.",
+        )  # fmt: skip
+    if rule.get("kind") == "comfort":
+        yield Remark(
+            "caution", "ease_to_code", "rule", "Ease has to be written down.",
+            "This school looks at signs of strain and at leaving the work: mark them at the bench, "
+            "or count them by hand, also where there were none.",
+        )  # fmt: skip
+
+
 def _chain(plan: Plan) -> Iterator[Remark]:
     chain = plan.get("chain")
     if chain and len(chain.get("parts", [])) == 1:
@@ -270,6 +342,10 @@ CHECKS: Sequence[Callable[[Plan], Iterator[Remark]]] = (
     _rule,
     _markers,
     _cue,
+    _cues,
+    _ends,
+    _helps,
+    _judging,
     _chain,
 )
 
@@ -368,8 +444,9 @@ def _cautions(plan: Plan, learner: Learner) -> Iterator[Remark]:
         if code in learner.health:
             place = _HEALTH_PLACE.get(code, "learner")
             yield Remark("caution", code, place, title.format(name=name), said)
+    hazards = {*plan.get("hazards", []), *(["large_animal"] if learner.size == "large" else [])}
     for code, (title, said) in _HAZARDS.items():
-        if code in plan.get("hazards", []):
+        if code in hazards:
             yield Remark("caution", code, "hazards", title, said)
     if plan.get("placement"):
         yield Remark(

@@ -25,11 +25,12 @@ from .script import Script
 from .soundtrack import soundtrack
 from .strip import paint_number
 
-Codec = Literal["h264", "hevc", "vp9"]
+Codec = Literal["h264", "hevc", "vp9", "av1"]
 _ENCODERS: dict[Codec, tuple[str, dict[str, str]]] = {
     "h264": ("libx264", {"preset": "ultrafast", "crf": "21"}),
     "hevc": ("libx265", {"preset": "ultrafast", "crf": "24", "x265-params": "log-level=error"}),
     "vp9": ("libvpx-vp9", {"deadline": "realtime", "cpu-used": "8", "crf": "32", "b": "0"}),
+    "av1": ("libsvtav1", {"preset": "10", "crf": "20", "svtav1-params": "pred-struct=1"}),
 }
 _AUDIO_FRAME = 1024
 Report = Callable[[float], None]

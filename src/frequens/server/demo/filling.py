@@ -20,8 +20,9 @@ from ..plans.filmed import put_under
 from ..plans.models import Behaviour, PlanVersion
 from ..reviews.folding import append_edits
 from ..reviews.models import TrainingSession
-from .simulation import Outing, Step, session
+from .simulation import session
 from .steading import WEEKS, WREN, Course, teasel
+from .world import Outing, Step
 
 WARM_UP_REPS = 3
 
@@ -44,7 +45,9 @@ def fill(
             made.append(_counted(behaviour, date, trainer, events, outing))
             continue
         coded = _coded(behaviour, date, trainer, events)
-        facts = {"tags": list(course.tags.get(number, []))}
+        facts: dict[str, Any] = {"tags": list(course.tags.get(number, []))}
+        place = [place for since, place in course.places if since <= number][-1:]
+        facts |= {"place": place[0]} if place else {}
         bodies: list[dict[str, Any]] = [{"op": "facts", "set": facts}]
         if number in course.notes:
             part, text = course.notes[number]
@@ -89,24 +92,36 @@ def _outing(
     # Most days it is enough a little before the limit.
     reps = document["rep_cap"] - chance.choice([0, 2, 2, 3])
     minutes = card["minutes"] if card else document["session_cap_s"] / 60
-    worked = [(_step(steps, place), reps)]
+    worked = [(_step(document, place), reps)]
     if place > 0:
-        easy = (_step(steps, place - 1), WARM_UP_REPS)
-        worked = [easy, (_step(steps, place), reps - WARM_UP_REPS)]
+        easy = (_step(document, place - 1), WARM_UP_REPS)
+        worked = [easy, (_step(document, place), reps - WARM_UP_REPS)]
     return Outing(
         steps=worked,
         most_s=60 * minutes,
         conditions=course.conditions,
         placement=document.get("placement", {}),
-        cue=document["cue"]["name"] if course.is_cued else None,
+        cue=document["cue"]["name"].strip("“”") if course.is_cued else None,
         help=course.help if place < 2 else (),
+        touches=course.touches,
+        reps_a_bout=course.reps_a_bout,
     )
 
 
-def _step(steps: list[dict[str, Any]], place: int) -> Step:
+def _step(document: Mapping[str, Any], place: int) -> Step:
+    steps = document["approximations"]
     step = steps[place]
-    following = steps[place + 1]["key"] if place + 1 < len(steps) else None
-    return Step(step["key"], following, step.get("mark_at", "onset"), step.get("hold_s", 0.0))
+    cues = {cue["label"]: cue["behaviour"] for cue in document.get("cues", [])}
+    return Step(
+        step["key"],
+        steps[place + 1]["key"] if place + 1 < len(steps) else None,
+        step.get("mark_at", "onset"),
+        step.get("hold_s", 0.0),
+        until_release=step.get("until_release", False),
+        parts=[part["key"] for part in step.get("parts", [])],
+        cues=cues if step.get("answers") else {},
+        measured=step["quantity"]["target"] if "quantity" in step else None,
+    )
 
 
 def _coded(behaviour: Behaviour, date: dt.date, trainer: str, events: list[Any]) -> TrainingSession:

@@ -6,120 +6,29 @@ what is known fails, and waiting without pay brings signs and slower returns.
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 from frequens.core import Event
 from frequens.core.events import MICROSECONDS
 
-#: The frames of the imagined camera.
-FRAME_US = 33_333
-
-
-@dataclass(slots=True)
-class Animal:
-    """What an animal knows and how it is, by the keys of its steps.
-
-    `known` is the chance that a rep fits (0 to 1). `quick` is how much of what is missing one
-    paid rep brings; `pause_s` how soon it comes back. `strain` grows with time without pay.
-    """
-
-    quick: float
-    pause_s: float
-    known: dict[str, float] = field(default_factory=dict)
-    offers: tuple[str, ...] = ()
-    shows: tuple[str, ...] = ()
-    weak: Mapping[tuple[str, str], float] = field(default_factory=dict)
-    #: Pairs of steps so far apart that knowing the first does not help with the second.
-    leaps: frozenset[tuple[str, str]] = frozenset()
-    strain: float = 0.0
-
-    def knows(self, key: str) -> float:
-        """How sure a step is; one never worked on is hardly there."""
-        return self.known.get(key, 0.1)
-
-    def chance(self, key: str, conditions: Mapping[str, str]) -> float:
-        """The chance that a rep at a step fits, here and now."""
-        weakness = math.prod(self.weak.get(item, 1.0) for item in conditions.items())
-        return self.knows(key) * weakness * (1 - 0.35 * min(1.0, self.strain))
-
-    def learn(self, key: str, following: str | None) -> None:
-        """A paid rep: the step is surer, and the one above it begins to be possible."""
-        self.known[key] = self.knows(key) + self.quick * (0.97 - self.knows(key))
-        if following is not None and (key, following) not in self.leaps:
-            ceiling = 0.75 * self.known[key]
-            above = self.knows(following)
-            self.known[following] = max(above, above + 0.5 * self.quick * (ceiling - above))
-
-
-@dataclass(frozen=True, slots=True)
-class Hand:
-    """A trainer's timing in seconds and habits as shares from 0 to 1."""
-
-    late_s: float
-    spread_s: float
-    reward_s: float
-    hand_first: float = 0.05
-    forgets: float = 0.0
-    marks_misses: float = 0.02
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """One step of the plan as a session works it."""
-
-    key: str
-    following: str | None
-    mark_at: str = "onset"
-    hold_s: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
-class Outing:
-    """What a session is to be: steps with the reps at each, and how long at most, seconds."""
-
-    steps: Sequence[tuple[Step, int]]
-    most_s: float
-    conditions: Mapping[str, Sequence[str]] = field(default_factory=dict)
-    placement: Mapping[str, float] = field(default_factory=dict)
-    cue: str | None = None
-    #: Strongest help on the first reps, then the next weaker one.
-    help: Sequence[str] = ()
-
-
-class _Marks:
-    """Collects marks as they stand on frames: each on the first that can show it."""
-
-    def __init__(self) -> None:
-        self.events: list[Event] = []
-
-    def add(self, kind: Any, at: float, **fields: Any) -> None:
-        frame = max(1, math.ceil(at * MICROSECONDS / FRAME_US))
-        self.events.append(
-            Event(
-                id=f"{kind}-{len(self.events)}",
-                kind=kind,
-                t_us=frame * FRAME_US,
-                width_us=FRAME_US,
-                source="video",
-                **fields,
-            )
-        )
+from .ways import asked, chained, paused, stayed, touched
+from .world import Animal, Hand, Marks, Outing, Step
 
 
 def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -> list[Event]:
     """The marks of one session, in time order. The animal learns from it."""
-    marks = _Marks()
+    marks = Marks()
     animal.strain *= 0.25
     now, paid = 1.0 + chance.random(), 0.0
     rep = 0
     for step, reps in outing.steps:
         marks.add("criterion", max(0.0, now - 0.8), approximation=step.key)
         for conditions in _rounds(outing.conditions, reps, rep, chance):
-            now = _rep(marks, animal, hand, outing, step, conditions, rep, now, chance)
+            if outing.reps_a_bout and rep and rep % outing.reps_a_bout == 0:
+                now = paused(marks, animal, now, chance)
+            now = _one(marks, animal, hand, outing, step, conditions, rep, now, chance)
             rep += 1
             if marks.events[-1].kind == "reward":
                 paid = now
@@ -128,7 +37,30 @@ def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -
                 return sorted(marks.events, key=lambda e: e.t_us)
         if outing.cue is not None:
             now = _wait_uncued(marks, animal, step, now, chance)
+    # A chance of its own: what is done at the end changes nothing of what came before.
+    touched(marks, animal, hand, outing, now, random.Random(len(marks.events)))
     return sorted(marks.events, key=lambda e: e.t_us)
+
+
+def _one(
+    marks: Marks,
+    animal: Animal,
+    hand: Hand,
+    outing: Outing,
+    step: Step,
+    conditions: dict[str, str],
+    number: int,
+    now: float,
+    chance: random.Random,
+) -> float:
+    """One rep in the way its step is worked; returns when it is over."""
+    if step.until_release:
+        return stayed(marks, animal, hand, outing, step, conditions, now, chance)
+    if step.parts:
+        return chained(marks, animal, hand, outing, step, now, chance)
+    if step.cues:
+        return asked(marks, animal, hand, outing, step, now, chance)
+    return _rep(marks, animal, hand, outing, step, conditions, number, now, chance)
 
 
 def _rounds(
@@ -140,7 +72,7 @@ def _rounds(
 
 
 def _rep(
-    marks: _Marks,
+    marks: Marks,
     animal: Animal,
     hand: Hand,
     outing: Outing,
@@ -169,6 +101,11 @@ def _rep(
     if step.mark_at == "hold":
         held = step.hold_s * (1 + chance.uniform(0.15, 0.6) if fits else chance.uniform(0.2, 0.9))
     more: dict[str, Any] = {"conditions": conditions} if conditions else {}
+    if step.measured is not None:
+        # Of its own chance, so that measuring changes nothing else.
+        own = random.Random(round(onset * 1000))
+        reach = step.measured * (0.55 + 0.5 * animal.knows(step.key)) * own.uniform(0.8, 1.2)
+        more["value"] = round(reach, 1)
     marks.add("onset", onset, approximation=step.key, met=fits, **more)
     over = onset + held
     marked = fits or chance.random() < hand.marks_misses
@@ -196,7 +133,7 @@ def _rep(
 
 
 def _wait_uncued(
-    marks: _Marks, animal: Animal, step: Step, now: float, chance: random.Random
+    marks: Marks, animal: Animal, step: Step, now: float, chance: random.Random
 ) -> float:
     """Two stretches in which nothing was asked; sometimes it is done all the same."""
     for _ in range(2):

@@ -14,7 +14,7 @@ from typing import Any
 
 from frequens.core.shaping import STARTERS
 
-from .simulation import Animal, Hand
+from .world import Animal, Hand
 
 WORKSPACE = "Saltmarsh Steading"
 #: Who logs in; both share one password, for trying things out.
@@ -72,7 +72,7 @@ class Course:
 
     `plans` are its versions by the first week they are in force; `weeks` are the first and
     last, counted from 0. By the session's number, from 0: `insists` on a step whatever the card
-    says; `by_hand` nobody filmed; `tags`; `notes` beside a part of the findings.
+    says; `by_hand` nobody filmed; `tags`; `notes` beside a part of the findings; `places`.
     """
 
     learner: str
@@ -89,6 +89,12 @@ class Course:
     conditions: Mapping[str, Sequence[str]] = field(default_factory=dict)
     help: Sequence[str] = ()
     is_cued: bool = False
+    #: What is done to it at the end of each session.
+    touches: Sequence[str] = ()
+    #: A break after so many reps.
+    reps_a_bout: int | None = None
+    #: Where it was, from which session on.
+    places: Sequence[tuple[int, str]] = ()
 
 
 def _without(plan: Mapping[str, Any], key: str) -> dict[str, Any]:
@@ -103,15 +109,34 @@ def _without(plan: Mapping[str, Any], key: str) -> dict[str, Any]:
     return changed
 
 
-_STAND: dict[str, Any] = {**STARTERS["stand"], "rule": {"kind": "run", "need": 4, "miss": 3}}
+def _measured(plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str) -> dict[str, Any]:
+    """A plan in which reps at these steps are given a number."""
+    changed = copy.deepcopy(dict(plan))
+    for step in changed["approximations"]:
+        if step["key"] in keys:
+            step["quantity"] = dict(quantity)
+    return changed
+
+
+_STAND: dict[str, Any] = _measured(
+    {**STARTERS["stand"], "rule": {"kind": "run", "need": 4, "miss": 3}},
+    {"name": "height", "unit": "cm", "better": "more", "target": 25},
+    "lift", "touch", "rest", "hold3", "hold5",
+)  # fmt: skip
 _BUCKET: dict[str, Any] = {
     **STARTERS["bell"],
     "behaviour": "Stand while the bucket falls",
     "goal": "Stands on her mat on the word “mat” and stays while a bucket falls anywhere near.",
     "way": "free_shaping",
-    "reset": "in_position",
+    "reset": "toss",
+    "after_marker": "stay",
+    "markers": [
+        {"name": "click", "meaning": "event"},
+        {"name": "“good”", "meaning": "keep_going"},
+    ],
     "placement": {"on the mat": 0.8, "tossed away": 0.2},
-    "session_cap_s": 150,
+    "rule": {"kind": "run", "need": 4, "miss": 3},
+    "session_cap_s": 180,
     "rep_cap": 12,
     "hazards": [],
     "cue": {"name": "“mat”", "from_step": "drop"},
@@ -120,18 +145,94 @@ _BUCKET: dict[str, Any] = {
         {
             "key": "down",
             "title": "Bucket set down",
-            "criterion": "All four feet stay on the mat while the bucket is set down.",
+            "criterion": "All four feet stay on the mat until she is let go.",
             "raises": ["distraction"],
-            "mark_at": "onset",
+            "mark_at": "hold",
+            "hold_s": 1.0,
+            "until_release": True,
         },
         {
             "key": "drop",
             "title": "Bucket dropped",
-            "criterion": "All four feet stay on the mat for 2 s after the bucket lands.",
+            "criterion": "All four feet stay on the mat until she is let go.",
             "raises": ["distraction"],
             "mark_at": "hold",
             "hold_s": 2.0,
+            "until_release": True,
             "fallback": "down",
+        },
+    ],
+}
+
+
+_WORDS: dict[str, Any] = {
+    **STARTERS["disc"],
+    "behaviour": "Disc on its word, bowl on its own",
+    "goal": "Pecks the disc on “disc” and the bowl on “bowl”, and nothing while nobody asks.",
+    "cue": {"name": "disc", "from_step": "disc"},
+    "cues": [
+        {"label": "disc", "behaviour": "pecks the disc"},
+        {"label": "bowl", "behaviour": "pecks the bowl"},
+    ],
+    "rule": {"kind": "share", "window": 10, "raise": 0.8, "lower": 0.5},
+    # Waiting is worked on as well: that leaves less time to be paid in.
+    "rate_floor_per_min": 3,
+    "session_cap_s": 240,
+    "rep_cap": 18,
+    "conditions": [],
+    "hazards": [],
+    "approximations": [
+        {
+            "key": "disc",
+            "title": "Disc on its word",
+            "criterion": "After “disc” her beak touches the disc before anything else.",
+            "raises": ["precision"],
+            "answers": True,
+        },
+        {
+            "key": "both",
+            "title": "Disc or bowl, as asked",
+            "criterion": "Her beak touches first what was asked for.",
+            "raises": ["distraction"],
+            "answers": True,
+            "fallback": "disc",
+        },
+    ],
+}
+_PEG_PARTS: Mapping[str, str] = {
+    "take": "takes the peg",
+    "carry": "carries it to the bucket",
+    "drop": "drops it in",
+}
+_PEG: dict[str, Any] = {
+    **STARTERS["bell"],
+    "behaviour": "Peg into the bucket",
+    "goal": "Takes a clothes peg from the ground, carries it to the bucket and drops it in.",
+    "way": "free_shaping",
+    "chain": {"direction": "backward", "parts": list(_PEG_PARTS.values())},
+    "rule": {"kind": "run", "need": 4, "miss": 4},
+    "session_cap_s": 210,
+    "rep_cap": 16,
+    "rate_floor_per_min": 4,
+    "hazards": ["objects_in_mouth"],
+    "cue": {"name": "“tidy”", "from_step": "all"},
+    "approximations": [
+        {
+            "key": "joined",
+            "title": "Carries it, then drops it in",
+            "criterion": "From the mouth into the bucket, without a stop.",
+            "raises": ["topography"],
+            "mark_at": "offset",
+            "parts": [{"key": key, "title": _PEG_PARTS[key]} for key in ("carry", "drop")],
+        },
+        {
+            "key": "all",
+            "title": "Takes, carries, drops it in",
+            "criterion": "From the ground into the bucket, without a stop.",
+            "raises": ["topography"],
+            "mark_at": "offset",
+            "fallback": "joined",
+            "parts": [{"key": key, "title": title} for key, title in _PEG_PARTS.items()],
         },
     ],
 }
@@ -146,9 +247,9 @@ def courses() -> tuple[Course, ...]:
             weekdays=frozenset({0, 3, 5}),
             plans=[(0, STARTERS["bell"])],
             animal=Animal(
-                quick=0.03,
+                quick=0.08,
                 pause_s=1.9,
-                known={"look": 0.45},
+                known={"look": 0.6, "nose": 0.35},
                 offers=("butts the post", "paws the straw"),
                 shows=("looks away", "stamps"),
             ),
@@ -162,9 +263,9 @@ def courses() -> tuple[Course, ...]:
             weekdays=frozenset({1, 4}),
             plans=[(0, _BUCKET)],
             animal=Animal(
-                quick=0.05,
+                quick=0.08,
                 pause_s=2.4,
-                known={"down": 0.7, "drop": 0.45},
+                known={"down": 0.8, "drop": 0.5},
                 offers=("steps off the mat",),
                 shows=("ears back",),
                 weak={("clock", "6"): 0.45, ("clock", "5"): 0.7, ("clock", "7"): 0.75},
@@ -172,7 +273,8 @@ def courses() -> tuple[Course, ...]:
             trainers=["wren"],
             weeks=(3, WEEKS - 1),
             conditions={"clock": ["3", "9", "8", "4", "7", "5", "6"]},
-            is_cued=True,
+            reps_a_bout=5,
+            places=[(0, "yard"), (3, "barn")],
         ),
         Course(
             learner="Pepper",
@@ -215,5 +317,40 @@ def courses() -> tuple[Course, ...]:
             },
             conditions={"side": ["right", "left"]},
             help=["food_lure", "empty_hand", "gesture"],
+            touches=["brush on the hoof"],
+            places=[(0, "stable lane")],
+        ),
+        Course(
+            learner="Pepper",
+            seed=41,
+            weekdays=frozenset({1, 3, 5}),
+            plans=[(0, _WORDS)],
+            animal=Animal(
+                quick=0.05,
+                pause_s=1.0,
+                known={"disc": 0.45, "both": 0.35},
+                offers=("scratches the floor",),
+                shows=("freezes",),
+            ),
+            trainers=["wren", "teasel"],
+            weeks=(3, WEEKS - 1),
+            places=[(0, "kitchen table"), (5, "yard")],
+        ),
+        Course(
+            learner="Thistle",
+            seed=53,
+            weekdays=frozenset({2, 6}),
+            plans=[(0, _PEG)],
+            animal=Animal(
+                quick=0.06,
+                pause_s=2.0,
+                known={"take": 0.75, "carry": 0.5, "drop": 0.7, "joined": 0.45, "all": 0.3},
+                offers=("chews the peg",),
+                shows=("looks away",),
+            ),
+            trainers=["wren"],
+            weeks=(2, WEEKS - 1),
+            places=[(0, "yard")],
+            reps_a_bout=6,
         ),
     )

@@ -15,13 +15,14 @@ from frequens.media.clicks import MERGE_S, example_of, suggest
 from frequens.media.container import FilmFault
 from frequens.media.still_server import still_from_child
 
+from ..downloads import as_download
 from ..reviews.clips import HasMarks, join, take_out
 from ..reviews.models import TrainingSession
 from ..workspaces.models import workspace_of
 from .intake import plan_stages
 from .models import Film
 from .ranges import ranged_file
-from .receive import ReceiveFault, receive
+from .receive import ReceiveFault, check_room, receive
 from .schemas import ClickOut, ClicksOut, Fault, FilmOut, FramesOut, JoinIn, SimulateIn
 from .tasks import take_in_film
 
@@ -30,6 +31,8 @@ router = Router()
 MOST_EXAMPLES = 12
 #: Beyond twice the usual number, this many more can be asked for.
 SPARE_CLICKS = 30
+#: Room the simulated camera's film and its review copy may need.
+SIMULATED_BYTES_PER_S = 2 * 1024**2
 
 
 @router.get("", response=list[FilmOut], operation_id="films")
@@ -45,32 +48,42 @@ def films(request: HttpRequest) -> list[FilmOut]:
 )
 def upload(request: HttpRequest, name: Query[str]) -> Any:
     """Upload a film as the plain body of the request; `name` is its file name."""
-    film = Film.objects.create(
-        workspace=workspace_of(request),
-        name=name[-255:] or "film",
-        trainer=request.user.get_username(),
-    )
-    length = request.headers.get("Content-Length")
+    workspace = workspace_of(request)
+    length = request.META.get("CONTENT_LENGTH")
     try:
-        film.bytes, film.sha256 = receive(request, int(length) if length else None, film.original)
+        received = request.META.get("frequens.upload") or receive(
+            request, int(length) if length else None
+        )
     except ReceiveFault as fault:
-        film.delete()
         return Status(fault.status, Fault(fault=str(fault)))
     except UnreadablePostError:
-        film.delete()
         return Status(400, Fault(fault="The upload broke off. Upload the film again."))
+    film = Film(
+        workspace=workspace,
+        name=name[-255:] or "film",
+        trainer=request.user.get_username(),
+        bytes=received.bytes,
+        sha256=received.sha256,
+    )
+    # Its row comes last: what has one is whole.
+    received.keep_as(film.original)
+    try:
+        _queue(film)
     except BaseException:
-        film.delete()
+        film.clear_files()
         raise
-    _queue(film)
     return Status(201, FilmOut.from_film(film))
 
 
-@router.post("/simulate", response={201: FilmOut}, operation_id="simulate")
+@router.post("/simulate", response={201: FilmOut, 507: Fault}, operation_id="simulate")
 def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
     """Let the simulated camera film a made-up session."""
+    try:
+        check_room(int(wanted.length_s * SIMULATED_BYTES_PER_S))
+    except ReceiveFault as fault:
+        return Status(fault.status, Fault(fault=str(fault)))
     seed = wanted.seed if wanted.seed is not None else random.randrange(2**31)
-    film = Film.objects.create(
+    film = Film(
         workspace=workspace_of(request),
         name=f"Simulated camera {timezone.now():%Y-%m-%d %H.%M.%S}.mp4",
         origin=Film.Origin.SIMULATED,
@@ -123,10 +136,14 @@ def join_(request: HttpRequest, film_id: uuid.UUID, sent: JoinIn) -> Any:
 
 @router.post("/{film_id}/cancel", response=FilmOut, operation_id="cancel_film")
 def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
-    """Stop the background work on a film; what is done is kept."""
+    """Stop the background work on a film; what is done is kept.
+
+    A film that is ready, or failed, has none: it stays as it is.
+    """
     found = Film.objects.get_or_404(request, film_id)
-    Film.objects.filter(pk=found.pk, state__in=(Film.State.WAITING, Film.State.WORKING)).update(
-        state=Film.State.CANCELLED, lease_until=None
+    under_way = (Film.State.RECEIVING, Film.State.WAITING, Film.State.WORKING)
+    Film.objects.filter(pk=found.pk, state__in=under_way).update(
+        state=Film.State.CANCELLED, lease_until=None, holder=""
     )
     found.refresh_from_db()
     return FilmOut.from_film(found)
@@ -134,9 +151,11 @@ def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
 
 @router.post("/{film_id}/resume", response={200: FilmOut, 409: Fault}, operation_id="resume_film")
 def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
-    """Go on with a film that was cancelled or failed with its file kept."""
+    """Go on with what was cancelled or failed: a film, or a stage it could do without."""
     found = Film.objects.get_or_404(request, film_id)
-    if found.state not in (Film.State.CANCELLED, Film.State.FAILED):
+    is_stopped = found.state in (Film.State.CANCELLED, Film.State.FAILED)
+    lacks_a_stage = found.state == Film.State.READY and found.stages.filter(state="failed").exists()
+    if not is_stopped and not lacks_a_stage:
         return FilmOut.from_film(found)
     if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
@@ -210,9 +229,7 @@ def original(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The untouched original, as a download."""
     found = _indexed(request, film_id)
     response = _file(request, found.original, "application/octet-stream")
-    name = "".join(c if c.isalnum() or c in " ._-" else "_" for c in found.name)
-    response["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
+    return as_download(response, found.name)
 
 
 def _indexed(request: HttpRequest, film_id: uuid.UUID) -> Film:
@@ -232,9 +249,10 @@ def _file(request: HttpRequest, path: Any, content_type: str) -> Any:
 def _queue(found: Film) -> None:
     found.state = Film.State.WAITING
     found.fault_code = found.fault_text = ""
-    found.lease_until = None
+    found.lease_until, found.holder = None, ""
     found.save()
     if not found.stages.exists():
         plan_stages(found)
     found.stages.filter(state="failed").update(state="waiting", share=0, fault_text="")
-    transaction.on_commit(lambda: take_in_film(str(found.pk)))
+    # A queue that cannot take it now, its disk being full, is asked again by the worker.
+    transaction.on_commit(lambda: take_in_film(str(found.pk)), robust=True)

@@ -10,6 +10,7 @@ import datetime as dt
 import hashlib
 import json
 import time
+import uuid
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -27,6 +28,8 @@ from ..reviews.models import TrainingSession
 from .models import STAGES, Film, Stage
 
 LEASE = dt.timedelta(seconds=8)
+#: A film that has been in for so long and is held by nobody was forgotten by the queue.
+FORGOTTEN = dt.timedelta(minutes=1)
 #: Progress is written at most this often, seconds.
 REPORT_EVERY_S = 0.3
 #: Stages a film can do without: the server's own frames, or silence, take their place.
@@ -53,26 +56,61 @@ def take_in(film_id: str) -> dt.timedelta | None:
         unfinished = Film.objects.filter(pk=film_id, state__in=UNFINISHED).exists()
         return LEASE if unfinished else None
     try:
+        # What a killed worker was writing.
+        for part in film.folder.glob("part-*"):
+            part.unlink(missing_ok=True)
         for stage in film.stages.exclude(state=Stage.State.DONE):
             _run(film, stage)
         _finish(film)
     except Stopped:
-        film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
+        # Whoever has taken it up meanwhile has stages of their own under way.
+        if not Film.objects.filter(pk=film.pk, state=Film.State.WORKING).exists():
+            film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
     except FilmFault as fault:
         _fail(film, fault)
+    finally:
+        # One that was removed while at work leaves nothing.
+        if not Film.objects.filter(pk=film.pk).exists():
+            film.clear_files()
     return None
+
+
+def forgotten_films() -> list[Any]:
+    """Ids of films that have waited longer than a lease and whom nobody holds."""
+    now = timezone.now()
+    waiting = Film.objects.filter(state__in=UNFINISHED, created_at__lt=now - FORGOTTEN)
+    free = Q(lease_until=None) | Q(lease_until__lt=now - LEASE)
+    return list(waiting.filter(free).values_list("pk", flat=True))
+
+
+def tell_broken_uploads() -> None:
+    """Rows of uploads that broke off with the server: earlier versions made them beforehand."""
+    for film in Film.objects.filter(state=Film.State.RECEIVING):
+        film.clear_files()
+        Film.objects.filter(pk=film.pk).update(
+            state=Film.State.FAILED,
+            fault_code="broke_off",
+            fault_text="The upload broke off. Upload the film again.",
+        )
 
 
 def _claim(film_id: str) -> Film | None:
     now = timezone.now()
     free = Q(lease_until=None) | Q(lease_until__lt=now)
     claimed = Film.objects.filter(free, pk=film_id, state__in=UNFINISHED).update(
-        state=Film.State.WORKING, lease_until=now + LEASE
+        state=Film.State.WORKING, lease_until=now + LEASE, holder=uuid.uuid4().hex
     )
     return Film.objects.get(pk=film_id) if claimed else None
 
 
+def _held(film: Film) -> Any:
+    """The film's row while this claim on it stands."""
+    return Film.objects.filter(pk=film.pk, state=Film.State.WORKING, holder=film.holder)
+
+
 def _run(film: Film, stage: Stage) -> None:
+    if not _held(film).exists():
+        raise Stopped
     Stage.objects.filter(pk=stage.pk).update(state=Stage.State.WORKING, share=0, fault_text="")
     report = _reporter(film, stage)
     film.folder.mkdir(parents=True, exist_ok=True)
@@ -90,6 +128,9 @@ def _run(film: Film, stage: Stage) -> None:
         _part(film).unlink(missing_ok=True)
         raise
     with transaction.atomic():
+        if not _held(film).exists():
+            _part(film).unlink(missing_ok=True)
+            raise Stopped
         _apply(film, stage.name, result)
         Stage.objects.filter(pk=stage.pk).update(state=Stage.State.DONE, share=1)
 
@@ -100,7 +141,7 @@ def _limits() -> Limits:
 
 def _part(film: Film) -> Path:
     """Where a stage writes; its result gets its own name only when it is whole."""
-    return film.folder / "part.mp4"
+    return film.folder / f"part-{film.holder}.mp4"
 
 
 def _task(film: Film, name: str) -> dict[str, Any]:
@@ -170,11 +211,10 @@ def _wanted(film: Film) -> Callable[[], bool]:
 
     def wanted() -> bool:
         nonlocal renewed
-        working = Film.objects.filter(pk=film.pk, state=Film.State.WORKING)
         if time.monotonic() - renewed < LEASE.total_seconds() / 4:
-            return working.exists()
+            return bool(_held(film).exists())
         renewed = time.monotonic()
-        return bool(working.update(lease_until=timezone.now() + LEASE))
+        return bool(_held(film).update(lease_until=timezone.now() + LEASE))
 
     return wanted
 
@@ -193,22 +233,26 @@ def _reporter(film: Film, stage: Stage) -> Callable[[float], None]:
 
 
 def _finish(film: Film) -> None:
-    Film.objects.filter(pk=film.pk, state=Film.State.WORKING).update(
-        state=Film.State.READY, lease_until=None
-    )
+    _held(film).update(state=Film.State.READY, lease_until=None, holder="")
 
 
 def _fail(film: Film, fault: FilmFault) -> None:
     """A film that cannot be used leaves its row with a sentence, and nothing on the disk."""
+    if not _held(film).exists():
+        return
     Stage.objects.filter(film=film, state=Stage.State.WORKING).update(
         state=Stage.State.FAILED, fault_text=str(fault)
     )
-    Film.objects.filter(pk=film.pk).update(
-        state=Film.State.FAILED, fault_code=fault.code, fault_text=str(fault), lease_until=None
+    _held(film).update(
+        state=Film.State.FAILED,
+        fault_code=fault.code,
+        fault_text=str(fault),
+        lease_until=None,
+        holder="",
     )
     if fault.code == "disk_full":
         # The original is whole; it can be taken up again when there is room.
-        for path in film.folder.iterdir():
+        for path in film.folder.glob("*"):
             if path != film.original:
                 path.unlink()
         return

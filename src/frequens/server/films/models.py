@@ -17,6 +17,8 @@ from frequens.media.frames import FrameIndex
 
 from ..workspaces.models import Owned
 
+#: Folders of films that are being removed begin with it.
+REMOVED = "removed-"
 #: The stages after the file is there, in their order.
 STAGES = ("check", "index", "review", "sound")
 
@@ -54,6 +56,8 @@ class Film(Owned):
     created_at = models.DateTimeField(auto_now_add=True)
     #: Until when the worker that has the film may be believed alive.
     lease_until = models.DateTimeField(null=True)
+    #: Which claim on it holds the lease: one that was overtaken must not write any more.
+    holder = models.CharField(max_length=32, blank=True)
 
     bytes = models.BigIntegerField(null=True)
     sha256 = models.CharField(max_length=64, blank=True)
@@ -131,7 +135,11 @@ class Film(Owned):
         # Once the row is gone the film has no id, and so no folder, any more.
         folder = self.folder
         deleted = super().delete(*args, **kwargs)
-        shutil.rmtree(folder, ignore_errors=True)
+        # Under a name that says so, should the house be killed half-way.
+        going = folder.with_name(REMOVED + folder.name)
+        if folder.exists():
+            folder.replace(going)
+        shutil.rmtree(going, ignore_errors=True)
         return deleted
 
 

@@ -1,10 +1,18 @@
-"""Receiving an upload: streamed to disk and hashed on its way, whole or not at all."""
+"""Receiving an upload: to the disk as it comes, hashed on its way, whole or not at all.
+
+Until it is whole it lies in a folder of its own, which is empty whenever nobody uploads.
+"""
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import hashlib
+import os
 import shutil
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
@@ -30,50 +38,103 @@ class ReceiveFault(Exception):
 DISK_FULL = "The disk is full: there is no room for this film. Make room, then upload it again."
 
 
-def receive(upload: Readable, expected: int | None, target: Path) -> tuple[int, str]:
-    """Stream `upload` to `target`; returns its size and SHA-256.
+@dataclass(frozen=True)
+class Received:
+    """A whole file that came in: where it lies, its size in bytes and its SHA-256."""
 
-    `expected` is the announced size in bytes, where known. Raises ReceiveFault if it is
-    empty, too large, breaks off or the disk is full; then nothing stays on the disk.
+    path: Path
+    bytes: int
+    sha256: str
+
+    def keep_as(self, target: Path) -> None:
+        """Give it its place; it is on the disk already, whole."""
+        target.parent.mkdir(parents=True, exist_ok=True)
+        self.path.replace(target)
+
+
+class Incoming:
+    """An upload on its way in.
+
+    `expected` is the announced size in bytes, where known. Each step raises ReceiveFault where the
+    upload is empty, too large, breaks off or the disk is full; after `drop` nothing of it is left.
     """
-    if expected is not None and expected > settings.FILM_MOST_BYTES:
-        raise ReceiveFault(413, _too_large())
-    target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_name(target.name + ".part")
-    try:
-        _check_room(target.parent, expected or 0)
-        size, digest = _stream(upload, part)
-        if size == 0:
+
+    def __init__(self, expected: int | None):
+        if expected is not None and expected > settings.FILM_MOST_BYTES:
+            raise ReceiveFault(413, _too_large())
+        folder = incoming_folder()
+        with _full_disk_told():
+            folder.mkdir(parents=True, exist_ok=True)
+            check_room(expected or 0)
+            self._path = folder / uuid.uuid4().hex
+            self._file = self._path.open("xb")
+        self._expected, self._size, self._digest = expected, 0, hashlib.sha256()
+        self._looked_at = 0
+
+    def write(self, chunk: bytes) -> None:
+        """The next bytes."""
+        self._size += len(chunk)
+        if self._size > settings.FILM_MOST_BYTES:
+            raise ReceiveFault(413, _too_large())
+        self._digest.update(chunk)
+        with _full_disk_told():
+            self._file.write(chunk)
+            if self._size - self._looked_at > 64 * CHUNK:
+                self._looked_at = self._size
+                check_room(0)
+
+    def finish(self) -> Received:
+        """The whole, safe on the disk."""
+        if self._size == 0:
             raise ReceiveFault(422, "The file is empty: nothing was recorded or copied.")
-        if expected is not None and size != expected:
+        if self._expected is not None and self._size != self._expected:
             raise ReceiveFault(400, "The upload broke off. Upload the film again.")
-        part.replace(target)
+        with _full_disk_told():
+            self._file.flush()
+            os.fsync(self._file.fileno())
+            self._file.close()
+        return Received(self._path, self._size, self._digest.hexdigest())
+
+    def drop(self) -> None:
+        """Leave nothing of it."""
+        with contextlib.suppress(OSError):
+            self._file.close()
+        self._path.unlink(missing_ok=True)
+
+
+def receive(upload: Readable, expected: int | None) -> Received:
+    """An upload that is read from here, where no front has received it before."""
+    incoming = Incoming(expected)
+    try:
+        while chunk := upload.read(CHUNK):
+            incoming.write(chunk)
+        return incoming.finish()
+    except BaseException:
+        incoming.drop()
+        raise
+
+
+def incoming_folder() -> Path:
+    """Where uploads lie until they are whole."""
+    return Path(settings.MEDIA_ROOT) / "incoming"
+
+
+def check_room(needed: int) -> None:
+    """Raise ReceiveFault where so many bytes more would leave the database none."""
+    folder = Path(settings.MEDIA_ROOT)
+    folder.mkdir(parents=True, exist_ok=True)
+    if shutil.disk_usage(folder).free < needed + settings.DISK_RESERVE_BYTES:
+        raise ReceiveFault(507, DISK_FULL)
+
+
+@contextlib.contextmanager
+def _full_disk_told() -> Iterator[None]:
+    try:
+        yield
     except OSError as error:
         if error.errno in (errno.ENOSPC, errno.EDQUOT):
             raise ReceiveFault(507, DISK_FULL) from error
         raise
-    finally:
-        part.unlink(missing_ok=True)
-    return size, digest
-
-
-def _stream(upload: Readable, part: Path) -> tuple[int, str]:
-    size, digest = 0, hashlib.sha256()
-    with part.open("wb") as file:
-        while chunk := upload.read(CHUNK):
-            size += len(chunk)
-            if size > settings.FILM_MOST_BYTES:
-                raise ReceiveFault(413, _too_large())
-            digest.update(chunk)
-            file.write(chunk)
-            if size % (64 * CHUNK) < CHUNK:
-                _check_room(part.parent, 0)
-    return size, digest.hexdigest()
-
-
-def _check_room(folder: Path, needed: int) -> None:
-    if shutil.disk_usage(folder).free < needed + settings.DISK_RESERVE_BYTES:
-        raise ReceiveFault(507, DISK_FULL)
 
 
 def _too_large() -> str:

@@ -1,9 +1,9 @@
 """Background work: what the worker does with films."""
 
-from huey import signals
-from huey.contrib.djhuey import HUEY, db_task, on_startup
+from huey import crontab, signals
+from huey.contrib.djhuey import HUEY, db_periodic_task, db_task, on_startup
 
-from .intake import UNFINISHED, take_in
+from .intake import UNFINISHED, forgotten_films, take_in, tell_broken_uploads
 from .models import Film
 
 
@@ -18,8 +18,17 @@ def take_in_film(film_id: str) -> None:
 @on_startup()
 def resume_films() -> None:
     """A worker that starts takes up what a killed one left behind."""
+    tell_broken_uploads()
     for film_id in Film.objects.filter(state__in=UNFINISHED).values_list("pk", flat=True):
         take_in_film(str(film_id))
+
+
+@db_periodic_task(crontab(minute="*"))
+def take_up_forgotten_films() -> None:
+    """Films that wait and stand in no queue: it could not take them, or lost them."""
+    if HUEY.pending_count() == 0:
+        for film_id in forgotten_films():
+            take_in_film(str(film_id))
 
 
 @HUEY.signal(signals.SIGNAL_ERROR)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,15 +11,22 @@ from django.db import transaction
 from django.utils import timezone
 
 from frequens.core.findings import plain
-from frequens.core.logbook import Logged, findings_by_hand, logbook, read_hand_counts
+from frequens.core.logbook import (
+    Logged,
+    findings_by_hand,
+    logbook,
+    middle_of_markers,
+    read_hand_counts,
+)
 from frequens.core.reading import InvalidDocument
 from frequens.core.shaping import steps_in_use
 
 from ..plans.models import Behaviour
 from ..reviews.folding import append_edits
-from ..reviews.measured import Measurement, measured_in_short
+from ..reviews.judging import Judged, judged_sessions, worked_on
+from ..reviews.measured import measured_in_bulk
 from ..reviews.models import TrainingSession
-from .schemas import ByHandIn, LogbookOut, LoggedOut
+from .schemas import ByHandIn, DisagreementOut, LogbookOut, LoggedOut
 
 
 @dataclass(frozen=True)
@@ -28,22 +35,26 @@ class Page:
 
     session: TrainingSession
     findings: Mapping[str, Any] | None
-    sentence: Mapping[str, str] | None
+    judged: Judged | None
 
 
 def pages_of(behaviour: Behaviour) -> list[Page]:
     """The behaviour's sessions that are coded or counted, newest first."""
-    found = TrainingSession.objects.filter(plan_version__behaviour=behaviour)
-    pages = [_page(s) for s in found if s.marks or s.by_hand]
+    found = worked_on(behaviour.pk)
+    known = measured_in_bulk([s for s in found if s.by_hand is None])
+    verdicts = judged_sessions(found, {pk: m.digest for pk, m in known.items()})
+    pages = [
+        Page(
+            session,
+            findings_by_hand(session.by_hand)
+            if session.by_hand is not None
+            else known[session.pk].findings,
+            verdicts.get(session.pk),
+        )
+        for session in found
+    ]
     # Equal days keep the order of the sessions, newest first.
     return sorted(pages, key=lambda p: str(p.session.date_now or ""), reverse=True)
-
-
-def _page(session: TrainingSession) -> Page:
-    if session.by_hand is not None:
-        return Page(session, findings_by_hand(session.by_hand), None)
-    known: Measurement = measured_in_short(session)
-    return Page(session, known.findings, known.sentence)
 
 
 def logbook_of(behaviour: Behaviour) -> LogbookOut:
@@ -68,8 +79,10 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         order=[s["key"] for s in steps],
         titles=_titles(behaviour),
         session_cap_s=plan.get("session_cap_s"),
+        parts=_parts(behaviour),
         book=plain(book),
         sessions=[_row(page) for page in pages],
+        disagreements=_disagreements(pages),
     )
 
 
@@ -82,33 +95,75 @@ def _titles(behaviour: Behaviour) -> dict[str, str]:
     return titles
 
 
+def _parts(behaviour: Behaviour) -> dict[str, str]:
+    """Names of the parts of chains of every plan there was; the newest plan's name wins."""
+    names: dict[str, str] = {}
+    for document in behaviour.versions.values_list("document", flat=True):
+        for step in document.get("approximations", []):
+            for part in step.get("parts", []):
+                names[part["key"]] = part.get("title") or part["key"]
+    return names
+
+
 def _row(page: Page) -> LoggedOut:
     session, findings = page.session, page.findings
-    said = page.sentence or {}
+    said = page.judged.judgement if page.judged else None
     counts: Mapping[str, Any] = findings["counts"] if findings else {}
     success: Mapping[str, Any] = findings["success"] if findings else {}
     minutes = findings["training_time_s"] / 60 if findings else None
+    paid = counts.get("reinforcements")
     segments = findings["splits"]["segments"] if findings else []
     worked = [s["approximation"] for s in segments if s["attempts"]]
     return LoggedOut(
         session_id=session.pk,
         date=session.date_now,
         trainer=session.trainer_now,
+        handler=session.listed.get("handler") or "",
+        place=session.listed.get("place") or "",
         tags=session.listed.get("tags", []),
         by_hand=session.by_hand is not None,
         counts=session.by_hand,
-        verdict=said.get("verdict"),
-        then=said.get("then"),
-        sentence=said.get("text"),
+        verdict=said.decision if said else None,
+        code=said.why.code if said else None,
+        sentence=said.headline if said else None,
+        schools={kind: school.decision for kind, school in said.other_schools.items()}
+        | {said.school.kind: said.school.decision}
+        if said
+        else {},
+        disagrees=session.listed.get("disagrees") or "",
         step=worked[-1] if worked else None,
         minutes=minutes,
         attempts=counts.get("attempts", 0),
         judged=success.get("judged", 0),
         met=success.get("met", 0),
-        per_min=counts.get("reinforcements", 0) / minutes if minutes else None,
+        per_min=paid / minutes if minutes and paid is not None else None,
         marker_latency_s=_median(findings, "marker_latency_s"),
+        marker_s=middle_of_markers(findings) if findings else None,
         reward_latency_s=_median(findings, "reward_latency_s"),
     )
+
+
+def _disagreements(pages: Sequence[Page]) -> list[DisagreementOut]:
+    """What was said against, and what the session after it came to; pages are newest first."""
+    found = []
+    for following, page in zip([None, *pages], pages, strict=False):
+        said = page.session.listed.get("disagrees")
+        if not said:
+            continue
+        after = following.judged if following else None
+        step = after.judgement.step if after else None
+        own = [trial.met for trial in after.digest.trials if trial.step == step] if after else []
+        found.append(
+            DisagreementOut(
+                session_id=page.session.pk,
+                date=page.session.date_now,
+                said=said,
+                next_step=step,
+                next_met=sum(own) if after else None,
+                next_judged=len(own) if after else None,
+            )
+        )
+    return found
 
 
 def _median(findings: Mapping[str, Any] | None, key: str) -> float | None:

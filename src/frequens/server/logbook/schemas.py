@@ -6,26 +6,36 @@ import datetime as dt
 import uuid
 from typing import Any
 
+from django.utils import timezone
 from ninja import Field, Schema
+from pydantic import field_validator
+
+#: An older session was not written down here.
+FIRST_SESSION = dt.date(1970, 1, 1)
 
 
 class LoggedOut(Schema):
-    """One session in the list. `verdict` and `sentence` are None for counts entered by hand
-    and for marks that cannot be measured; `then` is what the rule said where a limit ended it;
-    `counts` are those entered by hand.
+    """One session in the list. `verdict`, `code` and `sentence` are its judgement with the
+    sessions before it, None for marks that cannot be measured; `schools` what each school would
+    have said then; `counts` are those entered by hand.
 
-    Times in minutes and seconds, `per_min` reinforcements a minute.
+    Times in minutes and seconds, `per_min` reinforcements a minute. `marker_s` is the middle of the
+    markers from the instant the plan wants, from the onset where it wants no other.
     """
 
     session_id: uuid.UUID
     date: dt.date | None
     trainer: str
+    handler: str
+    place: str
     tags: list[str]
     by_hand: bool
     counts: dict[str, Any] | None
     verdict: str | None
-    then: str | None
+    code: str | None
     sentence: str | None
+    schools: dict[str, str]
+    disagrees: str
     step: str | None
     minutes: float | None
     attempts: int
@@ -33,14 +43,26 @@ class LoggedOut(Schema):
     met: int
     per_min: float | None
     marker_latency_s: float | None
+    marker_s: float | None
     reward_latency_s: float | None
+
+
+class DisagreementOut(Schema):
+    """A trainer saw it differently than the judgement, and what came in the next session."""
+
+    session_id: uuid.UUID
+    date: dt.date | None
+    said: str
+    next_step: str | None
+    next_met: int | None
+    next_judged: int | None
 
 
 class LogbookOut(Schema):
     """A behaviour over its sessions; `book` is the core's logbook under its own names.
 
-    `titles` name the steps of all plans there were, `order` the present plan's from the
-    bottom. Sessions come newest first; those without a day stand only in the list.
+    `titles` and `parts` name the steps and parts of all plans there were, `order` the present
+    plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
     """
 
     behaviour_id: uuid.UUID
@@ -48,9 +70,11 @@ class LogbookOut(Schema):
     behaviour: str
     order: list[str]
     titles: dict[str, str]
+    parts: dict[str, str]
     session_cap_s: float | None
     book: dict[str, Any]
     sessions: list[LoggedOut]
+    disagreements: list[DisagreementOut]
 
 
 class ByHandIn(Schema):
@@ -60,6 +84,15 @@ class ByHandIn(Schema):
     trainer: str = Field("", max_length=200)
     tags: list[str] = []
     counts: dict[str, Any]
+
+    @field_validator("date")
+    @classmethod
+    def _has_been(cls, date: dt.date) -> dt.date:
+        # Somewhere on earth it is tomorrow already.
+        last = timezone.localdate() + dt.timedelta(days=1)
+        if not FIRST_SESSION <= date <= last:
+            raise ValueError(f"must lie from {FIRST_SESSION} to {last}")
+        return date
 
 
 class TaggingIn(Schema):

@@ -12,15 +12,18 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Status
 
+from frequens.core.judging import NUMBERS
 from frequens.core.reading import InvalidDocument
-from frequens.core.shaping import STARTERS, read_shaping_plan, remarks, steps_in_use
+from frequens.core.shaping import LIMITS, STARTERS, read_shaping_plan, remarks, steps_in_use
 from frequens.core.shaping.document import FORMAT, VERSION
 
+from ..downloads import as_download
+from ..leaving import removal
 from ..reviews.models import TrainingSession
 from ..reviews.schemas import Faults
 from ..workspaces.models import workspace_of
 from .calculators import CALCULATORS, calculate
-from .coming import calendar_of, card_of
+from .coming import calendar_of, card_of, put_between
 from .drafts import Overtaken, add_version, keep
 from .filmed import filmed_for, put_under
 from .models import Behaviour, Learner, PlanVersion
@@ -29,10 +32,12 @@ from .schemas import (
     BehaviourIn,
     BehaviourOut,
     BehaviourRow,
+    BetweenOut,
     DraftIn,
     FilmedForIn,
     LearnerIn,
     LearnerOut,
+    LimitOut,
     NextOut,
     PlanOut,
     ReadIn,
@@ -67,9 +72,12 @@ def change_learner(request: HttpRequest, learner_id: uuid.UUID, sent: LearnerIn)
 
 
 @learners_router.delete("/{learner_id}", response={204: None}, operation_id="remove_learner")
-def remove_learner(request: HttpRequest, learner_id: uuid.UUID) -> Any:
-    """Remove a learner with its plans. Sessions keep the plan they were filmed under."""
-    Learner.objects.get_or_404(request, learner_id).delete()
+def remove_learner(request: HttpRequest, learner_id: uuid.UUID, sessions: bool = False) -> Any:
+    """Remove a learner with its plans; `sessions`: and its sessions with their films.
+
+    Without, sessions keep the plan they were filmed under.
+    """
+    removal.remove_learner(Learner.objects.get_or_404(request, learner_id), sessions)
     return Status(204, None)
 
 
@@ -125,9 +133,12 @@ def behaviour(request: HttpRequest, behaviour_id: uuid.UUID) -> BehaviourOut:
 
 
 @behaviours_router.delete("/{behaviour_id}", response={204: None}, operation_id="remove_behaviour")
-def remove_behaviour(request: HttpRequest, behaviour_id: uuid.UUID) -> Any:
-    """Remove a behaviour and its plans. Sessions keep the plan they were filmed under."""
-    Behaviour.objects.get_or_404(request, behaviour_id).delete()
+def remove_behaviour(request: HttpRequest, behaviour_id: uuid.UUID, sessions: bool = False) -> Any:
+    """Remove a behaviour and its plans; `sessions`: and its sessions with their films.
+
+    Without, sessions keep the plan they were filmed under.
+    """
+    removal.remove_behaviour(Behaviour.objects.get_or_404(request, behaviour_id), sessions)
     return Status(204, None)
 
 
@@ -179,9 +190,7 @@ def export_plan(request: HttpRequest, behaviour_id: uuid.UUID) -> HttpResponse:
     found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
     body = json.dumps(found.current.document, indent=1, ensure_ascii=False) + "\n"
     response = HttpResponse(body, content_type="application/json; charset=utf-8")
-    name = "".join(c if c.isalnum() else "-" for c in str(found)) or "plan"
-    response["Content-Disposition"] = f'attachment; filename="{name}.frequens-plan.json"'
-    return response
+    return as_download(response, str(found), ".frequens-plan.json")
 
 
 @behaviours_router.post("/{behaviour_id}/sessions", response={204: None}, operation_id="filmed_for")
@@ -213,13 +222,38 @@ def next_calendar(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
         raise Http404
     body = calendar_of(session, card, timezone.now())
     response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="next-session.ics"'
-    return response
+    return as_download(response, f"{session} next", ".ics")
 
 
 @plans_router.get("/starters", response=list[StarterOut], operation_id="starters")
 def starters(request: HttpRequest) -> list[StarterOut]:
     return [StarterOut(key=key, document=dict(plan)) for key, plan in STARTERS.items()]
+
+
+@plans_router.get("/limits", response=list[LimitOut], operation_id="limits")
+def limits(request: HttpRequest) -> Any:
+    """The limits a plan may set, with the usual ones."""
+    return LIMITS
+
+
+@plans_router.get("/judging", response=list[LimitOut], operation_id="judging")
+def judging(request: HttpRequest) -> Any:
+    """The numbers of the judgement's rules a plan may set, with the usual ones."""
+    return NUMBERS
+
+
+@plans_router.post(
+    "/next/{uuid:session_id}/between",
+    response={200: BetweenOut, 409: Faults},
+    operation_id="put_step_between",
+)
+def put_step_between(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """Write the step that is missing into the behaviour's plan, half-way where that can be said."""
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    step = put_between(session, request.user)
+    if step is None or session.plan_version is None:
+        return Status(409, Faults(faults=["The plan has changed: there is no such place in it."]))
+    return BetweenOut(behaviour_id=session.plan_version.behaviour_id, step=step)
 
 
 @plans_router.post("/read", response=ReadOut, operation_id="read_plan")

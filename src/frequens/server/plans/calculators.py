@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import dataclasses
-import inspect
 from collections.abc import Callable, Mapping
 from typing import Any
+
+from pydantic import ValidationError, validate_call
 
 from frequens.core import planning
 from frequens.core.reading import InvalidDocument
 
 CALCULATORS: Mapping[str, Callable[..., Any]] = {
-    name: getattr(planning, name)
-    for name in planning.__all__
-    # Dates on a calendar belong to the next session, not to the plan.
-    if name != "stage_schedule"
+    name: getattr(planning, name) for name in planning.__all__
 }
 
 
@@ -22,11 +20,17 @@ def calculate(name: str, arguments: Mapping[str, Any]) -> dict[str, Any]:
     """A calculator's answer as plain values.
 
     Raises KeyError for an unknown calculator, InvalidDocument naming the argument for one
-    that is not its, missing or out of range.
+    that is not its, missing, of another kind or out of range.
     """
-    function = CALCULATORS[name]
     try:
-        bound = inspect.signature(function).bind(**arguments)
-        return dataclasses.asdict(function(*bound.args, **bound.kwargs))
-    except (TypeError, ValueError) as fault:
+        return dataclasses.asdict(_CHECKED[name](**arguments))
+    except ValidationError as invalid:
+        raise InvalidDocument(
+            [f"{'.'.join(map(str, fault['loc']))}: {fault['msg']}" for fault in invalid.errors()]
+        ) from invalid
+    except (ValueError, ArithmeticError) as fault:
         raise InvalidDocument([str(fault)]) from fault
+
+
+#: The same with their arguments checked against their own annotations first.
+_CHECKED = {name: validate_call(function) for name, function in CALCULATORS.items()}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import datetime as dt
 from collections.abc import Mapping
 from dataclasses import asdict
@@ -9,12 +10,16 @@ from typing import Any
 
 from icalendar import Calendar, Event
 
-from frequens.core.next_session import next_session
+from frequens.core.judging.words import HELP_WORDS
+from frequens.core.next_session import missing_step, next_session
 from frequens.core.shaping import steps_in_use
+from frequens.core.shaping.manner import manner
 
 from ..reviews.folding import fold, plan_of
-from ..reviews.measured import measured, titles_of
+from ..reviews.judging import judged, plan_in_force
+from ..reviews.measured import measured, titles_by_key, titles_of
 from ..reviews.models import TrainingSession
+from .drafts import keep
 
 #: Where no day is set: tomorrow at this hour.
 USUAL_HOUR = 17
@@ -26,30 +31,68 @@ def card_of(
     """The card after this session; None while its marks cannot be measured.
 
     `findings` for whoever has them already. Values are the rule's, `changed` what the trainer
-    set instead, `titles` name the steps.
+    set instead, `how` says how one works at the criterion, `titles` name the steps.
     """
-    found = findings or measured(session, keep=True).findings
-    if found is None:
+    known = judged(session)
+    if known is None:
         return None
     state = fold(session)
     version = session.plan_version
-    plan = version.document if version else plan_of(session, state)
+    plan = plan_in_force(session, known.plan)
     learner = version.behaviour.learner if version else None
+    if findings is None and session.by_hand is None:
+        findings = measured(session, keep=True).findings
+    said = known.judgement
     card = asdict(
         next_session(
-            found,
+            said,
+            known.digest,
             plan,
             learner.as_core if learner else None,
             piece_kj=learner.piece_kj if learner else None,
             day_kj=learner.day_kj if learner else None,
+            findings=findings,
         )
     )
+    changed = state.facts.get("next_session") or {}
+    printed = state.facts.get("printed")
     steps = steps_in_use(plan)
     return {
         **card,
-        "changed": state.facts.get("next_session") or {},
-        "titles": {s["key"]: s.get("title") or s["key"] for s in steps},
+        "why": {"decision": said.decision, "code": said.why.code, "text": said.headline},
+        "how": list(manner(plan, steps, changed.get("criterion") or card["criterion"])),
+        "before": printed if printed and printed != said.headline else None,
+        "changed": changed,
+        "titles": titles_by_key(plan),
     }
+
+
+def put_between(session: TrainingSession, author: Any) -> str | None:
+    """Write the step that is missing into the behaviour's plan as it is now; gives its key.
+
+    None where no step is missing, or the plan has no such place any more.
+    """
+    known, version = judged(session), session.plan_version
+    if known is None or version is None:
+        return None
+    missing = missing_step(known.judgement, plan_in_force(session, known.plan))
+    if missing is None:
+        return None
+    step = dict(missing)
+    behaviour = version.behaviour
+    current = behaviour.current
+    document = copy.deepcopy(current.document)
+    steps = document.get("approximations", [])
+    low, high = known.judgement.split_between or (None, None)
+    keys = [one["key"] for one in steps]
+    if high not in keys or (low is not None and low not in keys) or step["key"] in keys:
+        return None
+    place = keys.index(high)
+    if steps[place].get("fallback") == low:
+        steps[place]["fallback"] = step["key"]
+    steps.insert(place, step)
+    keep(behaviour, document, current.number, current.revision, author)
+    return str(step["key"])
 
 
 def due_at(session: TrainingSession) -> dt.datetime | None:
@@ -91,6 +134,11 @@ def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:
         said.append(f"Begin with {card['warm_up_reps']} easy reps: {title_of(values['warm_up'])}.")
     if values["criterion"]:
         said.append(f"Then: {title_of(values['criterion'])}.")
+    if card["help"]:
+        said.append(f"No more help than {HELP_WORDS[card['help']]}.")
+    if card["between"]:
+        said.append(f"A step is missing: {card['between']['title']}.")
+    said += card["how"]
     reps = f" or {values['reps']} reps" if values["reps"] else ""
     said.append(f"At most {values['minutes']:g} min{reps}.")
     said.append(f"Prepare {values['pieces']} rewards.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from django.db import transaction
@@ -10,7 +11,8 @@ from django.db import transaction
 from frequens.core.shaping import session_plan
 
 from ..reviews.folding import append_edits
-from ..reviews.measured import measured, measured_in_short
+from ..reviews.judging import order_of
+from ..reviews.measured import measured, measured_in_bulk
 from ..reviews.models import TrainingSession
 from .models import Behaviour, PlanVersion
 from .schemas import FilmedOut
@@ -23,6 +25,7 @@ def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> No
         "learner": version.behaviour.learner.name,
         "behaviour": version.behaviour.name,
         "plan": session_plan(version.document),
+        "settings": version.document.get("settings", {}),
     }
     append_edits(session, [(uuid.uuid4().hex, {"op": "facts", "set": facts})], author)
     session.plan_version = version
@@ -34,12 +37,12 @@ def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> No
 def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
     """The behaviour's sessions in the order of their days."""
     found = TrainingSession.objects.filter(plan_version__behaviour=behaviour, by_hand__isnull=True)
-    ordered = sorted(found, key=lambda s: (str(s.date_now or ""), s.created_at))
-    return [_filmed(session) for session in ordered]
+    ordered = sorted(found, key=order_of)
+    known = measured_in_bulk(ordered)
+    return [_filmed(session, known[session.pk].findings) for session in ordered]
 
 
-def _filmed(session: TrainingSession) -> FilmedOut:
-    findings = measured_in_short(session).findings
+def _filmed(session: TrainingSession, findings: Mapping[str, Any] | None) -> FilmedOut:
     splits = findings["splits"] if findings else {"segments": [], "approximations": []}
     named = [s for s in splits["approximations"] if s["approximation"] is not None]
     steps = [s["approximation"] for s in splits["segments"] if s["attempts"]]

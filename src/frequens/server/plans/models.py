@@ -41,7 +41,7 @@ class Learner(Owned):
     @property
     def as_core(self) -> CoreLearner:
         """What of it the core's cautions look at."""
-        return CoreLearner(self.name, self.species, frozenset(self.health))
+        return CoreLearner(self.name, self.species, frozenset(self.health), self.size)
 
 
 class Behaviour(Owned):

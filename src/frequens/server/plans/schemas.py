@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from ninja import Field, Schema
 
+from frequens.core.reading import FIRST_DAY, LAST_DAY
 from frequens.core.shaping.remarks import Health
 
 
@@ -16,9 +17,9 @@ class LearnerIn(Schema):
 
     name: str = Field(min_length=1, max_length=200)
     species: str = Field("", max_length=200)
-    born: dt.date | None = None
+    born: dt.date | None = Field(None, ge=FIRST_DAY, le=LAST_DAY)
     size: Literal["", "small", "medium", "large"] = ""
-    health: list[Health] = []
+    health: list[Health] = Field([], max_length=50)
     notes: str = Field("", max_length=4000)
     piece_kj: float | None = Field(None, gt=0, le=100_000)
     day_kj: float | None = Field(None, gt=0, le=1_000_000)
@@ -97,6 +98,25 @@ class DraftIn(Schema):
     document: dict[str, Any]
 
 
+class BetweenOut(Schema):
+    """The key of a step that was put into a behaviour's plan."""
+
+    behaviour_id: uuid.UUID
+    step: str
+
+
+class LimitOut(Schema):
+    """A limit sessions are measured by, or a number of the judgement's rules.
+
+    What it is about, its default and the reason; limits are in seconds.
+    """
+
+    name: str
+    words: str
+    default: float
+    why: str
+
+
 class RemarkOut(Schema):
     """One remark on a plan, at the place it belongs to."""
 
@@ -129,16 +149,24 @@ class ArgumentsIn(Schema):
 
 
 class WhyOut(Schema):
-    """The sentence the card follows from."""
+    """The judgement the card follows from: its decision, its reason's code, its headline."""
 
-    verdict: str
+    decision: str
+    code: str
     text: str
 
 
 class NextOut(Schema):
-    """The card of the next session: the rule's values, and what the trainer set instead."""
+    """The card of the next session: the rule's values, and what the trainer set instead.
+
+    `before` is the headline it was printed under, where that has changed since; `between` a step
+    to put into the plan.
+    """
 
     why: WhyOut
+    before: str | None
+    help: str | None
+    between: dict[str, Any] | None
     warm_up: str | None
     warm_up_reps: int
     criterion: str | None
@@ -148,6 +176,7 @@ class NextOut(Schema):
     energy_share: float | None
     placement: dict[str, int]
     vary: list[str]
+    how: list[str]
     watch: list[str]
     cautions: list[str]
     stop_rules: list[str]

@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
 
-from ..reviews.measured import measured_in_short
+from ..reviews.judging import last_judged
 from ..reviews.models import TrainingSession
 from .coming import due_at
 from .models import Behaviour
@@ -71,13 +71,9 @@ def today(request: HttpRequest) -> TodayOut:
 
 
 def _line(behaviour: Behaviour) -> LineOut:
-    coded = [
-        session
-        for session in TrainingSession.objects.filter(plan_version__behaviour=behaviour)
-        if session.marks
-    ]
-    last = max(coded, key=_when, default=None)
-    said = measured_in_short(last).sentence if last else None
+    found = last_judged(behaviour.pk)
+    last = found[0] if found else None
+    said = found[1].judgement if found else None
     due = due_at(last) if last else None
     return LineOut(
         behaviour_id=behaviour.pk,
@@ -85,16 +81,11 @@ def _line(behaviour: Behaviour) -> LineOut:
         behaviour=behaviour.name,
         session_id=last.pk if last else None,
         date=last.date_now if last else None,
-        verdict=said["verdict"] if said else None,
-        sentence=said["text"] if said else None,
+        verdict=said.decision if said else None,
+        sentence=said.headline if said else None,
         due=due,
         is_due=due is not None and due.date() <= timezone.localdate(),
     )
-
-
-def _when(session: TrainingSession) -> tuple[dt.date, dt.datetime]:
-    """The order of sessions: by day, those without one first, then as they came in."""
-    return (session.date_now or dt.date.min, session.created_at)
 
 
 def _whose(session: TrainingSession) -> str:

@@ -8,11 +8,11 @@ from typing import Any
 from csp.constants import SELF
 from csp.decorators import csp_replace, csp_update
 from django.http import Http404, HttpRequest, HttpResponse
-from django.utils.http import content_disposition_header
 from django.views.decorators.clickjacking import xframe_options_sameorigin
 from ninja import Router, Schema
 from ninja.decorators import decorate_view
 
+from ..downloads import as_download
 from ..logbook.book import logbook_of
 from ..plans.models import Behaviour
 from ..reviews.measured import measured
@@ -133,9 +133,4 @@ def _named(tables: list[Table], name: str) -> Table:
 
 
 def _file(body: str | bytes, media_type: str, name: str) -> HttpResponse:
-    """A download with a name every system can keep."""
-    safe = "".join(c if c.isalnum() or c in ".-" else "-" for c in name.replace(" · ", "-"))
-    response = HttpResponse(body, content_type=media_type)
-    said = content_disposition_header(as_attachment=True, filename=safe)
-    response.headers["Content-Disposition"] = said or "attachment"
-    return response
+    return as_download(HttpResponse(body, content_type=media_type), name)

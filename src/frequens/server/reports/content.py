@@ -6,15 +6,20 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from frequens.core.advice import counted
+from frequens.core.events import Settings
+from frequens.core.judging import Judgement
+from frequens.core.judging.words import counted
+from frequens.core.logbook import wants_elsewhere
 from frequens.core.shaping import steps_in_use
 
 from ..plans.coming import card_of, lines_of
-from ..reviews.folding import fold, plan_of
+from ..reviews.folding import fold, settings_of
+from ..reviews.judging import judged, plan_in_force
 from ..reviews.measured import measured, titles_of
 from ..reviews.models import TrainingSession
 from .pictures import Picture, pictures
 from .plots import rate_plot, timing_plot
+from .ways import ease, ways
 from .words import (
     WAYS,
     between,
@@ -49,6 +54,8 @@ class Report:
     reader: str
     words: str
     verdict: str
+    #: How the animal was, where there is anything to say: it comes first.
+    ease: list[str]
     reasons: list[str]
     goal: str
     how: str
@@ -58,6 +65,7 @@ class Report:
     timing_svg: str | None
     rate: list[str]
     rate_svg: str | None
+    ways: list[str]
     pictures: list[Picture]
     notes: list[tuple[str, str]]
     cautions: list[str]
@@ -69,21 +77,23 @@ def report_of(session: TrainingSession) -> Report | None:
     """The report of a session as it stands; None while nothing of it can be measured."""
     known = measured(session, keep=True)
     findings = known.findings
-    if findings is None or known.sentence is None or findings["counts"]["attempts"] == 0:
+    verdict = judged(session, known.digest)
+    if findings is None or verdict is None or findings["counts"]["attempts"] == 0:
         return None
     state = fold(session)
-    plan: Mapping[str, Any] = (
-        session.plan_version.document if session.plan_version else plan_of(session, state)
-    )
+    plan = plan_in_force(session, verdict.plan)
     title_of = titles_of(plan)
     chosen: Mapping[str, Any] = state.facts.get("report") or {}
     card = card_of(session, findings)
     who = [session.learner_now, session.behaviour_now]
+    handler, place = state.facts.get("handler"), state.facts.get("place")
     trainer = f"trained by {session.trainer_now}" if session.trainer_now else ""
     counts = findings["counts"]
     facts = [
         long_day(session.date_now),
         trainer,
+        f"handled by {handler}" if handler else "",
+        place or "",
         f"{clock(findings['training_time_s'])} of training",
         counted(counts["attempts"], "rep"),
     ]
@@ -92,16 +102,18 @@ def report_of(session: TrainingSession) -> Report | None:
         facts=", ".join(filter(None, facts)),
         reader=chosen.get("reader", ""),
         words=chosen.get("words", ""),
-        verdict=known.sentence["text"],
-        reasons=[r["text"] for r in findings["advice"]["reasons"]] if findings["advice"] else [],
+        verdict=verdict.judgement.headline,
+        ease=ease(findings),
+        reasons=_reasons(verdict.judgement),
         goal=plan.get("goal", ""),
         how=_how(plan),
         steps=_steps(plan, findings),
         splits=_splits(findings, title_of),
         timing=_timing(findings),
-        timing_svg=_timing_svg(session, findings),
+        timing_svg=_timing_svg(Settings(**settings_of(session, state)).on_time_s, findings),
         rate=_rate(findings),
         rate_svg=rate_plot(findings, title_of) if findings["rate_curve"] else None,
+        ways=ways(findings, title_of),
         pictures=pictures(session, findings, chosen.get("pictures")),
         notes=_notes(state.notes),
         cautions=list(card["cautions"]) if card else [],
@@ -110,10 +122,21 @@ def report_of(session: TrainingSession) -> Report | None:
     )
 
 
-def _timing_svg(session: TrainingSession, findings: Mapping[str, Any]) -> str | None:
+def _reasons(said: Judgement) -> list[str]:
+    """Why, what else is true, the hands, and on what it rests."""
+    record = said.record
+    sessions = counted(record.sessions, "session")
+    rests = f"It rests on {counted(record.judged, 'judged rep')} in {sessions}"
+    if record.low is not None and record.high is not None:
+        rests += f"; the true share could be {between(record.low, record.high)}"
+    lines = [said.why.text, *(one.text for one in said.beside)]
+    return [*lines, *([said.hands] if said.hands else []), f"{rests}."]
+
+
+def _timing_svg(on_time_s: float, findings: Mapping[str, Any]) -> str | None:
     if findings["marker_latency_s"]["n"] == 0:
         return None
-    return timing_plot(findings, session.settings.get("on_time_s", 0.5))
+    return timing_plot(findings, on_time_s)
 
 
 def _how(plan: Mapping[str, Any]) -> str:
@@ -182,10 +205,12 @@ def _timing(findings: Mapping[str, Any]) -> list[str]:
     counts, timing = findings["counts"], findings["timing"]
     if marker["n"] == 0:
         return ["No rep was marked."]
+    wanted = findings["timing_error_s"] if wants_elsewhere(findings) else marker
+    instant = "the behaviour began" if wanted is marker else "the instant the plan wants"
     said = [
-        f"The marker fell {latency(abs(marker['median']))[1:]} "
-        f"{'before' if marker['median'] < 0 else 'after'} the behaviour began, in the middle of "
-        f"{counted(marker['n'], 'marked rep')}{_could(marker)}: {timing['early']} early, "
+        f"The marker fell {latency(abs(wanted['median']))[1:]} "
+        f"{'before' if wanted['median'] < 0 else 'after'} {instant}, in the middle of "
+        f"{counted(wanted['n'], 'marked rep')}{_could(wanted)}: {timing['early']} early, "
         f"{timing['on_time']} on time, {timing['late']} late"
         + (
             f", {timing['behaviour_over']} after the behaviour was over."
@@ -218,12 +243,12 @@ def _could(summary: Mapping[str, Any]) -> str:
 
 
 def _rate(findings: Mapping[str, Any]) -> list[str]:
-    rate = findings["rates"]["reinforcement_per_min"]
-    if rate["value"] is None:
+    pay = findings["certainty"]["pay"]
+    if pay["per_min"] is None:
         return ["No training time, no rate."]
     said = [
-        f"{rate['value']:.1f} rewards a minute; the same teaching could as well have given "
-        f"{rate['low']:.1f} to {rate['high']:.1f}."
+        f"{pay['per_min']:.1f} rewards a minute; taught like this, the true middle could be "
+        f"{pay['low']:.1f} to {pay['high']:.1f}."
     ]
     longest = findings["dry_spells"]["longest_s"]
     if longest is not None:
@@ -235,10 +260,6 @@ def _rate(findings: Mapping[str, Any]) -> list[str]:
             f"{success['met']} of {success['judged']} judged reps fit "
             f"({percent(success['share'])}; could be {could})."
         )
-    signs = findings["signs"]["labels"]
-    if signs:
-        seen = ", ".join(f"{sign['count']} × {label or 'a sign'}" for label, sign in signs.items())
-        said.append(f"Signs seen: {seen}.")
     return said
 
 
@@ -253,6 +274,13 @@ PARTS = {
     "reach_lead_s": "hand",
     "pause_s": "pauses",
     "held_s": "how long it lasted",
+    "signs": "how it was",
+    "returns": "coming back",
+    "stays": "staying",
+    "chains": "the chain",
+    "exposures": "touch and food",
+    "values": "what was measured",
+    "bouts": "work and breaks",
     "offered": "what else it did",
     "placement": "placement",
     "prompts": "help",
@@ -279,12 +307,12 @@ def _method(findings: Mapping[str, Any]) -> list[str]:
     if source:
         said.append(
             f"A frame shows only that something happened since the frame before: each marker's "
-            f"distance is therefore sure to about ±{max(1, round(1000 * source))} ms."
+            f"distance is therefore sure to ±{max(1, round(1960 * source))} ms (95 %)."
         )
     said.append(
-        f"With {counted(findings['counts']['attempts'], 'rep')}, “could be” gives what else "
-        "would have been likely under the same teaching (95 % intervals: shares by Wilson, rates "
-        "by Garwood, middles by order statistics)."
+        f"With {counted(findings['counts']['attempts'], 'rep')}, “could be” gives where the truth "
+        "may lie (95 % intervals: shares by Wilson, rates by how evenly the rewards came, middles "
+        "by order statistics)."
     )
     said.append(
         "“Fits” is the reviewer's judgement against the criterion in the plan. Nothing here "

@@ -15,6 +15,8 @@ BEHAVIOUR, MARKER, REWARD = "#4453b8", "#b8460e", "#0a6f64"
 WIDTH, LEFT, RIGHT = 640, 34, 10
 #: Rows of rings on either side of the middle before they grow smaller.
 MOST_ROWS = 3
+#: More markers are drawn as columns of this width: rings could not be told apart.
+MOST_RINGS, COLUMN = 600, 4
 _FONT = 'font-family="Libertinus Serif, Georgia, serif" font-size="12"'
 
 
@@ -42,15 +44,42 @@ def timing_plot(findings: Mapping[str, Any], on_time_s: float) -> str:
         line = f"M{x(summary['median_low']):.1f} {foot - 5}H{x(summary['median_high']):.1f}"
         parts.append(_path(line, LINE, 4))
     parts.append(_path(f"M{x(summary['median']):.1f} {foot - 11}v11", INK, 2))
-    size, rows = _fitted([x(v) for v in values])
-    for rep, row in zip(reps, rows, strict=True):
-        late = rep["timing"] == "late" or rep["behaviour_over"] is True
-        parts.append(
-            f'<circle cx="{x(rep["marker_latency_s"]):.1f}" cy="{middle - 11 * size * row:.1f}" '
+    draw = _rings if len(reps) <= MOST_RINGS else _heap
+    parts += draw([(x(rep["marker_latency_s"]), _is_late(rep)) for rep in reps], middle, foot)
+    return _svg(108, parts, f"{len(reps)} markers by their distance from the onset")
+
+
+def _is_late(rep: Mapping[str, Any]) -> bool:
+    return rep["timing"] == "late" or rep["behaviour_over"] is True
+
+
+def _rings(markers: Sequence[tuple[float, bool]], middle: float, foot: float) -> Iterable[str]:
+    """A ring for each marker at its place; late ones filled."""
+    size, rows = _fitted([at for at, _ in markers])
+    for (at, late), row in zip(markers, rows, strict=True):
+        yield (
+            f'<circle cx="{at:.1f}" cy="{middle - 11 * size * row:.1f}" '
             f'r="{4.4 * size:.2f}" fill="{MARKER if late else "#ffffff"}" stroke="{MARKER}" '
             f'stroke-width="{1.9 * size:.2f}"/>'
         )
-    return _svg(108, parts, f"{len(reps)} markers by their distance from the onset")
+
+
+def _heap(markers: Sequence[tuple[float, bool]], middle: float, foot: float) -> Iterable[str]:
+    """A column for every four points of width, as high as it has markers; late ones filled."""
+    counts: dict[int, list[int]] = {}
+    for at, is_late in markers:
+        counts.setdefault(int(at // COLUMN), [0, 0])[is_late] += 1
+    tallest = max(map(sum, counts.values()))
+    for place, (timely, late) in sorted(counts.items()):
+        top = foot
+        for number, fill in ((late, MARKER), (timely, "#ffffff")):
+            height = (foot - 12) * number / tallest
+            top -= height
+            if number:
+                yield (
+                    f'<rect x="{COLUMN * place:.1f}" y="{top:.1f}" width="{COLUMN - 0.6:.1f}" '
+                    f'height="{height:.1f}" fill="{fill}" stroke="{MARKER}" stroke-width="0.6"/>'
+                )
 
 
 def rate_plot(findings: Mapping[str, Any], title_of: Callable[[str | None], str]) -> str:
@@ -75,7 +104,7 @@ def rate_plot(findings: Mapping[str, Any], title_of: Callable[[str | None], str]
     for rate in (v for v in (5, 10, 20, 40, 80) if v < top):
         parts.append(_path(f"M{LEFT} {y(rate):.1f}H{WIDTH - RIGHT}", HAIR, 1))
         parts.append(_text(LEFT - 6, y(rate) + 4, str(rate), "end"))
-    changes = [m for m in findings["moments"] if m["kind"] == "criterion"]
+    changes = [m for m in findings["moments"] if m.get("kind") == "criterion"]
     for place, change in enumerate(changes):
         at = x(change["t_s"])
         until = x(changes[place + 1]["t_s"]) if place + 1 < len(changes) else WIDTH - RIGHT
@@ -109,27 +138,32 @@ def _seconds_axis(x: Callable[[float], float], low: float, high: float, foot: in
 
 def _fitted(xs: Sequence[float]) -> tuple[float, list[int]]:
     """The size of the rings, as a share of the usual, and their rows, so that a crowd fits."""
-    rows: list[int] = []
     size = 1.0
-    while size > 0.15:
-        rows = _rows(xs, 10 * size)
-        if max(map(abs, rows), default=0) * size <= MOST_ROWS:
-            break
+    while True:
+        is_last = size * 0.8 <= 0.15
+        rows = _rows(xs, 10 * size, int(MOST_ROWS / size), overlap=is_last)
+        if rows is not None:
+            return size, rows
         size *= 0.8
-    return size, rows
 
 
-def _rows(xs: Sequence[float], gap: float) -> list[int]:
-    """A row (0, 1, -1, 2 …) for each place, so that no glyph hides another."""
-    placed: list[tuple[float, int]] = []
+def _rows(xs: Sequence[float], gap: float, most: int, overlap: bool) -> list[int] | None:
+    """A row (0, 1, -1, 2 … up to `most` either way) for each place, so that none hides another.
+
+    Where there are not enough: None, or with `overlap` the row that was left longest ago.
+    """
+    order = [0, *(side * row for row in range(1, most + 1) for side in (1, -1))]
+    last_in = [-math.inf] * len(order)
     rows = [0] * len(xs)
     for place in sorted(range(len(xs)), key=xs.__getitem__):
-        taken = {row for x, row in placed if abs(x - xs[place]) < gap}
-        row = 0
-        while row in taken:
-            row = -row if row > 0 else 1 - row
-        placed.append((xs[place], row))
-        rows[place] = row
+        at = xs[place]
+        free = next((k for k, last in enumerate(last_in) if at - last >= gap), None)
+        if free is None and not overlap:
+            return None
+        if free is None:
+            free = min(range(len(order)), key=last_in.__getitem__)
+        last_in[free] = at
+        rows[place] = order[free]
     return rows
 
 

@@ -31,6 +31,7 @@
 #v(0.4em)
 #text(1.3em, weight: "semibold")[#report.verdict]
 #if report.words != "" [#block(inset: (left: 0.8em), stroke: (left: 1pt), report.words)]
+#if report.ease.len() > 0 { lines(report.ease) }
 #if report.reasons.len() > 0 { lines(report.reasons) }
 
 = The steps of this session
@@ -49,6 +50,11 @@
 = The rate
 #if report.rate_svg [#image("rate.svg", width: 100%)]
 #report.rate.join(" ")
+
+#if report.ways.len() > 0 [
+  = What else there was
+  #lines(report.ways)
+]
 
 = The plan
 #if report.goal != "" [#report.goal ]

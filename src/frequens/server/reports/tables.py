@@ -10,6 +10,7 @@ from typing import Any
 
 from openpyxl import Workbook
 from openpyxl.cell import WriteOnlyCell
+from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 
 from frequens.core.text_formats import safe_cell
@@ -32,7 +33,8 @@ _REP = (
     "approximation", "met", "onset_s", "offset_s", "target_s", "marker_s", "reward_s",
     "marker_latency_s", "timing_error_s", "timing", "behaviour_over", "uncertainty_s",
     "reward_latency_s", "pieces", "caught", "reach_lead_s", "hand_first", "pause_s", "response_s",
-    "held_s", "help",
+    "value", "held_s", "help", "missed", "false_alarm", "pays", "paid_directly", "direct_reward_s",
+    "next_pause_s", "stay", "cue", "said", "answer", "broke_at",
 )  # fmt: skip
 _SPLIT = (
     "approximation", "start_s", "end_s", "training_time_s", "attempts", "judged", "met", "share",
@@ -45,8 +47,17 @@ _SUMMARY = (
 )  # fmt: skip
 _LOGGED = (
     "date", "trainer", "by_hand", "step", "minutes", "attempts", "judged", "met", "per_min",
-    "marker_latency_s", "reward_latency_s", "verdict", "then", "sentence",
+    "marker_latency_s", "reward_latency_s", "verdict", "code", "sentence", "marker_s", "handler",
+    "place",
 )  # fmt: skip
+
+
+#: What a session adds to the logbook beside these; shares as `count` and `of`.
+_TREND = (
+    "signs", "worst", "opt_outs", "d_prime", "said_per_cue", "stay_s", "pays_in_place", "return_s",
+    "lost", "weakest",
+)  # fmt: skip
+_TREND_SHARES = ("hits", "alarms", "kept", "completed", "alone")
 
 
 def session_tables(findings: Mapping[str, Any]) -> list[Table]:
@@ -99,7 +110,97 @@ def session_tables(findings: Mapping[str, Any]) -> list[Table]:
                 for place, p in findings["placement"].items()
             ],
         ),
+        *_ways(findings),
     ]
+
+
+def _ways(findings: Mapping[str, Any]) -> list[Table]:
+    """Stays, returns, cues, chains, touches, numbers, bouts and help: one table each."""
+    outcomes = [m for m in findings["moments"] if "role" in m]
+    control = findings["stimulus_control"]
+    return [
+        Table(
+            "stays",
+            ("approximation", "attempts", "kept", "left_early", "open", "pays", "held_s"),
+            [
+                (
+                    *(key, stay["attempts"], stay["kept"]["count"], stay["left_early"]),
+                    *(stay["open"], stay["pays_per_rep"]["mean"], stay["held_s"]["median"]),
+                )
+                for key, stay in findings["stays"].items()
+            ],
+        ),
+        Table(
+            "outcomes",
+            ("role", "t_s", "outcome", "s"),
+            [(m["role"], m["t_s"], m["outcome"], m["s"]) for m in outcomes],
+        ),
+        Table(
+            "cues",
+            ("cue", "presentations", "hits", "wrong", "misses", "said_once", "said"),
+            [
+                (
+                    *(label, cue["presentations"], cue["hits"], cue["wrong"], cue["misses"]),
+                    *(cue["said_once"], cue["said"]["mean"]),
+                )
+                for label, cue in findings["cues"].items()
+            ],
+        ),
+        Table(
+            "confusion",
+            ("cue", "came", "count"),
+            [
+                (label, came, count)
+                for label, row in findings["confusion"].items()
+                for came, count in row.items()
+            ],
+        ),
+        Table("stimulus_control", tuple(control), [tuple(control.values())]),
+        Table(
+            "chains",
+            ("approximation", "part", "reached", "of", "share", "low", "high", "gap_s", "helped"),
+            [
+                (
+                    *(key, part["key"]),
+                    *(part["reached"][k] for k in ("count", "of", "share", "low", "high")),
+                    *(part["gap_s"], part["helped"]),
+                )
+                for key, chain in findings["chains"].items()
+                for part in chain["parts"]
+            ],
+        ),
+        Table(
+            "exposures",
+            (
+                *("exposure", "n", "paid", "latency_s", "food_first"),
+                *("signs_1", "signs_2", "signs_3", "opt_outs"),
+            ),
+            [
+                (
+                    *(label, touch["n"], touch["paid"]["count"], touch["latency_s"]["median"]),
+                    *(touch["food_first"], *touch["signs"].values(), touch["opt_outs"]),
+                )
+                for label, touch in findings["exposures"].items()
+            ],
+        ),
+        Table(
+            "values",
+            ("approximation", "n", "median", "first_third", "last_third", "target", "reached"),
+            [
+                (
+                    *(key, *(v[k] for k in ("n", "median", "first_third", "last_third"))),
+                    *(v["target"], v["reached"]["count"] if v["reached"] else None),
+                )
+                for key, v in findings["values"].items()
+            ],
+        ),
+        Table("bouts", _BOUT, [tuple(bout[k] for k in _BOUT) for bout in findings["bouts"]]),
+    ]
+
+
+_BOUT = (
+    "start_s", "end_s", "attempts", "judged", "met", "pays", "signs", "opt_outs", "break_before_s",
+)  # fmt: skip
 
 
 def _split_table(name: str, splits: Sequence[Mapping[str, Any]]) -> Table:
@@ -133,6 +234,24 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
     ]
     return [
         Table("sessions", (*_LOGGED, "note", "tags"), sessions),
+        Table(
+            "trends",
+            (
+                *("date", *_TREND),
+                *(f"{key}_{half}" for key in _TREND_SHARES for half in ("count", "of")),
+            ),
+            [
+                (
+                    *(_plain(trend[key]) for key in ("date", *_TREND)),
+                    *(
+                        trend[key][half] if trend[key] else None
+                        for key in _TREND_SHARES
+                        for half in ("count", "of")
+                    ),
+                )
+                for trend in book["trends"]
+            ],
+        ),
         Table(
             "weeks",
             ("monday", "sessions", "minutes", "minutes_cap", "reps", "reps_cap", "over_cap"),
@@ -212,8 +331,12 @@ def write_xlsx(tables: Sequence[Table]) -> bytes:
 
 
 def _xlsx_cell(sheet: Any, cell: Cell) -> Any:
-    if not isinstance(cell, str) or not cell.startswith("="):
+    if not isinstance(cell, str):
         return cell
-    written = WriteOnlyCell(sheet, cell)
+    # The format has no place for control characters; they may come from older data.
+    text: str = ILLEGAL_CHARACTERS_RE.sub("", cell)
+    if not text.startswith("="):
+        return text
+    written = WriteOnlyCell(sheet, text)
     written.data_type = "s"
     return written

@@ -4,20 +4,26 @@ from __future__ import annotations
 
 import json
 import uuid
+from dataclasses import asdict
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from frequens.core import InvalidSession
+from frequens.core.events import Settings
+from frequens.core.findings import plain
 
+from ..downloads import as_download
 from ..films.models import Film
 from ..films.schemas import FilmOut
+from ..leaving.removal import remove_session
 from ..workspaces.models import workspace_of
 from .exchange import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
-from .folding import append_edits, fold, plan_of
-from .measured import measured
-from .models import TrainingSession
+from .folding import append_edits, fold, plan_of, settings_of
+from .judging import judged
+from .measured import Measurement, measured, measured_if_idle, titles_by_key
+from .models import Lineage, TrainingSession
 from .schemas import (
     ClipName,
     EditOut,
@@ -26,8 +32,11 @@ from .schemas import (
     Faults,
     FindingsOut,
     ImportedOut,
+    JudgementOut,
+    RestsOn,
     SessionOut,
     SessionRow,
+    SettingsOut,
 )
 
 router = Router()
@@ -67,10 +76,7 @@ def session(request: HttpRequest, session_id: uuid.UUID) -> SessionOut:
 @router.delete("/{session_id}", response={204: None}, operation_id="remove_session")
 def remove(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """Remove a session with its marks and its films."""
-    found = _owned(request, session_id)
-    for film in found.films.all():
-        film.delete()
-    found.delete()
+    remove_session(_owned(request, session_id))
     return Status(204, None)
 
 
@@ -91,7 +97,8 @@ def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     if not sent.findings:
         return answer
     # Asked for with every mark, and plain values already: written without another look.
-    body = answer.dict() | {"findings": vars(measured(found))}
+    now = measured_if_idle(found)
+    body = answer.dict() | {"findings": now and _plain(now)}
     return HttpResponse(json.dumps(body, allow_nan=False), content_type="application/json")
 
 
@@ -100,8 +107,41 @@ def findings(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """The session measured as it stands."""
     found = _owned(request, session_id)
     # Asked for after every mark, and plain values already: written without another look.
-    body = json.dumps(vars(measured(found)), allow_nan=False)
+    body = json.dumps(_plain(measured(found)), allow_nan=False)
     return HttpResponse(body, content_type="application/json")
+
+
+def _plain(measurement: Measurement) -> dict[str, Any]:
+    return {key: getattr(measurement, key) for key in ("seq", "findings", "faults")}
+
+
+@router.get(
+    "/{session_id}/judgement", response={200: JudgementOut, 422: Faults}, operation_id="judgement"
+)
+def judgement(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """What to do next, judged with all sessions of the behaviour up to this one."""
+    found = _owned(request, session_id)
+    known = judged(found)
+    if known is None:
+        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+    facts = fold(found).facts
+    said, printed = known.judgement, facts.get("printed")
+    return JudgementOut(
+        judgement=plain(said),
+        rests_on=[
+            RestsOn(
+                session_id=known.sessions[place].pk,
+                date=known.sessions[place].date_now,
+                by_hand=known.sessions[place].by_hand is not None,
+                judged=count,
+                met=met,
+            )
+            for place, count, met in said.rests_on
+        ],
+        titles=titles_by_key(known.plan),
+        disagrees=facts.get("disagrees") or None,
+        changed=printed if printed and printed != said.headline else None,
+    )
 
 
 @router.get("/{session_id}/export.{form}", operation_id="export")
@@ -111,10 +151,7 @@ def export_(
     """The coded session as a file."""
     found = _owned(request, session_id)
     response = HttpResponse(export(found, form), content_type=f"{MEDIA_TYPES[form]}; charset=utf-8")
-    name = "".join(c if c.isalnum() else "-" for c in str(found)) or "session"
-    ending = "frequens.json" if form == "json" else form
-    response["Content-Disposition"] = f'attachment; filename="{name}.{ending}"'
-    return response
+    return as_download(response, str(found), ".frequens.json" if form == "json" else f".{form}")
 
 
 @router.post(
@@ -146,7 +183,9 @@ def _edits_after(session: TrainingSession, after: int) -> EditsOut:
         EditOut(seq=edit.pk, client_id=edit.client_id, body=edit.body)
         for edit in session.edits.filter(pk__gt=after)
     ]
-    return EditsOut(seq=found[-1].seq if found else after, edits=found)
+    last = found[-1].seq if found else session.edits.values_list("pk", flat=True).last() or 0
+    seq = found[-1].seq if found else after
+    return EditsOut(history=Lineage.now(), last=last, seq=seq, edits=found)
 
 
 def _out(session: TrainingSession) -> SessionOut:
@@ -158,12 +197,15 @@ def _out(session: TrainingSession) -> SessionOut:
         learner=state.facts.get("learner") or session.learner,
         behaviour=state.facts.get("behaviour") or session.behaviour,
         plan=dict(plan_of(session, state)),
-        settings=session.settings,
+        settings=SettingsOut(**asdict(Settings(**settings_of(session, state)))),
         marks=len(state.events),
         films=[FilmOut.from_film(film) for film in _in_order(session)],
         behaviour_id=version.behaviour_id if version else None,
         plan_number=version.number if version else None,
         trainer=session.trainer_now,
+        time=state.facts.get("time") or "",
+        handler=state.facts.get("handler") or "",
+        place=state.facts.get("place") or "",
         tags=state.facts.get("tags") or [],
         notes={part: text for part, text in state.notes.items() if text},
         by_hand=session.by_hand,

@@ -68,16 +68,33 @@ def take_out(film: Film, author: Any) -> None:
 
 def _without(lost: Clip, timeline: Timeline, event: Any) -> list[dict[str, Any]]:
     """The edits an event needs when a clip goes: none, gone with it, or moved up."""
+    moved = _ending_without(lost, event)
     if "frame" in event:
         clip = timeline.clip_of(event)
         if clip is lost:
             return [{"op": "drop", "id": event["id"]}]
         # What names no clip stands on the first; soon that may be another one.
-        return [{"op": "put", "event": {**event, "clip": clip.film_id}}]
+        return [{"op": "put", "event": {**moved, "clip": clip.film_id}}]
     t_us = event["t"] * MICROSECONDS
-    if t_us < lost.start_us:
-        return []
-    if t_us < lost.end_us:
+    if lost.start_us <= t_us < lost.end_us:
         return [{"op": "drop", "id": event["id"]}]
-    moved = event["t"] - (lost.index.duration_us + GAP_US) / MICROSECONDS
-    return [{"op": "put", "event": {**event, "t": moved}}]
+    if t_us >= lost.end_us:
+        moved = {**moved, "t": event["t"] - _shift_s(lost)}
+    return [{"op": "put", "event": moved}] if moved != event else []
+
+
+def _ending_without(lost: Clip, event: Any) -> Any:
+    """The event with its end, a time of the session, where that is without the clip."""
+    if event.get("end_s") is None:
+        return event
+    end_us = event["end_s"] * MICROSECONDS
+    if end_us < lost.start_us:
+        return event
+    if end_us < lost.end_us:
+        # Up to the end of the clip before: there it was still going on.
+        return {**event, "end_s": max(0, lost.start_us - GAP_US) / MICROSECONDS}
+    return {**event, "end_s": event["end_s"] - _shift_s(lost)}
+
+
+def _shift_s(lost: Clip) -> float:
+    return (lost.index.duration_us + GAP_US) / MICROSECONDS

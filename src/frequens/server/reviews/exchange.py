@@ -3,24 +3,31 @@
 from __future__ import annotations
 
 import json
+import threading
 import uuid
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
 
 from frequens.core import Event, InvalidSession, SessionRecord, read_session, write_session
+from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import write_event
+from frequens.core.plain_values import check_text, read_json
 from frequens.core.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 
 from ..workspaces.models import Workspace
-from .folding import append_edits, fold, plan_of, session_record
+from .folding import MOST_EVENTS, append_edits, fold, length_s, plan_of, session_record
 from .models import TrainingSession
 from .timeline import Timeline
 
 MEDIA_TYPES = {"json": "application/json", "csv": "text/csv", "vtt": "text/vtt"}
-#: An imported file larger than this is not a coded session.
-MOST_BYTES = 32 * 1024**2
+#: An imported file larger than this is not a coded session: the most marks one may have, each
+#: with a few words, take less.
+MOST_BYTES = 8 * 1024**2
+#: One is read at a time: it is all computing, and others are not to wait for several.
+_TURN = threading.Lock()
 
 
 def export(session: TrainingSession, form: str) -> str:
@@ -35,32 +42,49 @@ def export(session: TrainingSession, form: str) -> str:
 
 def read_document(text: str) -> SessionRecord:
     """The record of a JSON text. Raises InvalidSession, also for a text that is not JSON."""
-    try:
-        return read_session(json.loads(text))
-    except json.JSONDecodeError as error:
-        raise InvalidSession(
-            [f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"]
-        ) from error
-    except RecursionError as error:
-        raise InvalidSession(["not JSON: nested too deeply"]) from error
+    document = read_json(text)
+    events = document.get("events") if isinstance(document, dict) else None
+    if isinstance(events, list):
+        _check_number(len(events))
+    return read_session(document)
 
 
-def read_events(text: str) -> tuple[Event, ...]:
-    """The events of a text in any of the formats, told by its content."""
+def read_marks(text: str) -> SessionRecord:
+    """The marks of a text in any of the formats, told by its content, with what comes with them.
+
+    Raises InvalidSession naming every fault.
+    """
+    check_text(text)
     start = text.removeprefix("\ufeff").lstrip()
-    if start.startswith("WEBVTT"):
-        return read_webvtt(start)
     if start.startswith("{"):
-        return read_document(start).events
-    return read_csv(text)
+        return read_document(start)
+    is_vtt = start.startswith("WEBVTT")
+    # A mark has a line or a row; more of them are more marks, or a table that is none.
+    _check_number(start.count("\nNOTE frequens ") if is_vtt else start.count("\n") - 1)
+    return SessionRecord(events=read_webvtt(start) if is_vtt else read_csv(text))
 
 
-@transaction.atomic
+def _check_number(marks: int) -> None:
+    if marks > MOST_EVENTS:
+        raise InvalidSession([f"events: at most {MOST_EVENTS} marks, not {marks}"])
+
+
 def import_session(workspace: Workspace, text: str, author: Any) -> TrainingSession:
     """A new session without a film from a `frequens-session` text."""
-    record = read_document(text)
-    document = write_session(record)
-    session = TrainingSession.objects.create(
+    with _TURN:
+        record = read_document(text)
+    document = write_session(replace(record, events=()))
+    facts = {
+        "start_s": record.session.start_s,
+        "end_s": record.session.end_s,
+        "av_offset_s": record.recording.av_offset_s,
+        **{key: getattr(record.session, key) for key in ("time", "handler", "place")},
+    }
+    bodies: list[dict[str, Any]] = [
+        {"op": "facts", "set": facts},
+        {"op": "marks", "events": [write_event(event) for event in record.events]},
+    ]
+    session = TrainingSession(
         workspace=workspace,
         date=record.session.date,
         learner=record.session.learner or "",
@@ -69,53 +93,45 @@ def import_session(workspace: Workspace, text: str, author: Any) -> TrainingSess
         settings=document.get("settings", {}),
         duration_s=record.recording.duration_s,
     )
-    facts = {
-        "start_s": record.session.start_s,
-        "end_s": record.session.end_s,
-        "av_offset_s": record.recording.av_offset_s,
-    }
-    _append(session, [{"op": "facts", "set": facts}], record.events, author)
+    with transaction.atomic():
+        session.save(force_insert=True)
+        append_edits(session, _fresh(bodies), author, checked=True)
     return session
 
 
-@transaction.atomic
 def import_marks(session: TrainingSession, text: str, author: Any) -> int:
-    """Replace the session's marks by those of a text, as edits that can be undone.
+    """Replace the session's marks by those of a text, as an edit like any other.
 
-    A `frequens-session` text also gives its plan to a session that has none. Raises
+    A `frequens-session` text also gives its plan and limits to a session without a plan. Raises
     InvalidSession where a mark cannot be; then nothing has changed.
     """
-    events = read_events(text)
-    state = fold(session)
-    bodies: list[dict[str, Any]] = [{"op": "drop", "id": event_id} for event_id in state.events]
-    if not plan_of(session, state) and text.lstrip("\ufeff \n\r\t").startswith("{"):
-        plan = write_session(read_document(text)).get("plan")
-        bodies.append({"op": "facts", "set": {"plan": plan}})
-    _append(session, bodies, events, author)
-    return len(events)
-
-
-def _append(
-    session: TrainingSession,
-    bodies: Sequence[dict[str, Any]],
-    events: Sequence[Event],
-    author: Any,
-) -> None:
+    with _TURN:
+        record = read_marks(text)
     timeline = Timeline.of(session)
     made = timeline.break_ids
-    puts = [
-        {"op": "put", "event": timeline.stored_event(write_event(event))}
-        for event in events
-        if event.id not in made
+    _check_inside(record.events, length_s(session, timeline))
+    stored = [
+        timeline.stored_event(write_event(event)) for event in record.events if event.id not in made
     ]
-    edits = [(uuid.uuid4().hex, body) for body in (*bodies, *puts)]
-    _, refused = append_edits(session, edits, author)
-    if refused:
-        places = {client_id: place - len(bodies) for place, (client_id, _) in enumerate(edits)}
-        raise InvalidSession(
-            [
-                f"events[{places[client_id]}]{fault.removeprefix('event')}"
-                for client_id, faults in refused.items()
-                for fault in faults
-            ]
-        )
+    bodies: list[dict[str, Any]] = [{"op": "marks", "events": stored}]
+    document = write_session(replace(record, events=()))
+    own = {key: document[key] for key in ("plan", "settings") if key in document}
+    if "plan" in own and not plan_of(session, fold(session)):
+        bodies.insert(0, {"op": "facts", "set": own})
+    append_edits(session, _fresh(bodies), author, checked=True)
+    return len(record.events)
+
+
+def _check_inside(events: Sequence[Event], duration_s: float | None) -> None:
+    """Raise InvalidSession for marks that lie outside the session's own film."""
+    faults = [
+        f"events[{place}].t: outside the film: {event.t_us / MICROSECONDS:g}"
+        for place, event in enumerate(events)
+        if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS)
+    ]
+    if faults:
+        raise InvalidSession(faults)
+
+
+def _fresh(bodies: Sequence[dict[str, Any]]) -> list[tuple[str, dict[str, Any]]]:
+    return [(uuid.uuid4().hex, body) for body in bodies]

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from collections import OrderedDict
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db import transaction
+from django.db import connection, transaction
+from django.db.models.expressions import RawSQL
 
 from frequens.core import Event, InvalidSession, SessionRecord, read_session
 from frequens.core.events import MICROSECONDS
@@ -20,13 +22,22 @@ from .next_changes import check_changes
 from .timeline import Timeline
 
 #: Facts of the document's `session`, and those that stand elsewhere.
-IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s")
-ELSEWHERE = ("av_offset_s", "plan", "next_session", "trainer", "tags", "report")
+IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s", "time", "handler", "place")
+ELSEWHERE = (
+    *("av_offset_s", "plan", "settings", "next_session", "trainer", "tags", "report"),
+    *("disagrees", "printed"),
+)
 FACTS = IN_SESSION + ELSEWHERE
 #: Facts that lists show.
-LISTED = ("learner", "behaviour", "date", "trainer", "tags")
+LISTED = (
+    *("learner", "behaviour", "date", "time", "trainer", "handler", "place", "tags"),
+    "disagrees",
+)
 
 
+#: One session has no more marks; a whole day of training has a tenth of it.
+MOST_EVENTS = 20_000
+MOST_TAGS = 30
 #: A page of the report has room for so many.
 MOST_PICTURES = 4
 
@@ -48,58 +59,83 @@ class Folded:
             self.events[body["event"]["id"]] = body["event"]
         elif body["op"] == "drop":
             self.events.pop(body["id"], None)
+        elif body["op"] == "marks":
+            self.events = {event["id"]: event for event in body["events"]}
         elif body["op"] == "note":
             self.notes[body["part"]] = body["text"]
         else:
             self.facts.update(body["set"])
+
+    def copy(self) -> Folded:
+        """The same state, to go on from by itself."""
+        own = Folded()
+        own.events, own.facts, own.notes = dict(self.events), dict(self.facts), dict(self.notes)
+        return own
 
 
 class _Kept:
     """A session folded and read up to one edit, so that the next mark costs only itself."""
 
     def __init__(self) -> None:
-        self.seq = self.count = 0
+        self.seq = 0
+        #: The last edit's own id. Row ids may be given twice, after a change was taken back.
+        self.last = ""
         self.folded = Folded()
         #: What was read of each stored event, and on which timeline.
         self.read: dict[str, tuple[Mapping[str, Any], Event]] = {}
         self.timeline: Timeline | None = None
 
+    def catch_up(self, session: TrainingSession) -> None:
+        new = session.edits.filter(pk__gt=self.seq).values_list("pk", "client_id", "body")
+        for self.seq, self.last, body in new:
+            self.folded.add(body)
 
-#: The sessions worked on last. Edits are never changed, so what is kept stays true.
+    def apart(self) -> _Kept:
+        """A copy that goes on by itself and is kept by nobody."""
+        own = _Kept()
+        own.seq, own.last, own.folded = self.seq, self.last, self.folded.copy()
+        own.read, own.timeline = dict(self.read), self.timeline
+        return own
+
+
+#: The sessions worked on last, as they are committed. Edits are never changed, so what is kept
+#: stays true; what a transaction still holds may be taken back and is never kept.
 _KEPT: OrderedDict[Any, _Kept] = OrderedDict()
-_MOST_KEPT = 32
+_MOST_KEPT = 64
 _LOCK = threading.RLock()
 
 
 def _kept(session: TrainingSession) -> _Kept:
-    """What is kept of a session, brought up to its last edit. Only while holding the lock."""
-    kept = _KEPT.pop(session.pk, None) or _Kept()
+    """What is known of a session, brought up to its last edit. Only while holding the lock."""
+    if connection.in_atomic_block:
+        kept = _KEPT[session.pk].apart() if session.pk in _KEPT else _Kept()
+        kept.catch_up(session)
+        return kept
+    kept = _KEPT.pop(session.pk) if session.pk in _KEPT else _Kept()
     _KEPT[session.pk] = kept
     while len(_KEPT) > _MOST_KEPT:
         _KEPT.popitem(last=False)
-    new = session.edits.filter(pk__gt=kept.seq).values_list("pk", "body")
-    for kept.seq, body in new:
-        kept.folded.add(body)
-        kept.count += 1
-    if kept.count != session.edits.count():
-        # What was kept was taken back since, by a change that failed half-way.
-        del _KEPT[session.pk]
-        return _kept(session)
+    kept.catch_up(session)
     return kept
 
 
-def fold(session: TrainingSession) -> Folded:
-    """The session's present state; it is the caller's own."""
-    with _LOCK:
-        folded = _kept(session).folded
-        own = Folded()
-        own.events, own.facts = dict(folded.events), dict(folded.facts)
-        own.notes = dict(folded.notes)
-        return own
+@dataclass(frozen=True)
+class Present:
+    """A session as it stands after one of its edits; its parts belong together.
+
+    `seq` and `last` name that edit, `events` are as the core reads them, in the order they came.
+    """
+
+    seq: int
+    last: str
+    folded: Folded
+    timeline: Timeline
+    events: list[Event]
 
 
-def _read_events(session: TrainingSession, timeline: Timeline) -> tuple[Folded, list[Event]]:
-    """The present state and its events as the core reads them, in the order they came."""
+def present(session: TrainingSession) -> Present:
+    """The session as it stands now."""
+    timeline = Timeline.of(session)
     with _LOCK:
         kept = _kept(session)
         if kept.timeline != timeline:
@@ -111,18 +147,24 @@ def _read_events(session: TrainingSession, timeline: Timeline) -> tuple[Folded, 
                 known = stored, read_event(timeline.document_event(stored))
                 kept.read[event_id] = known
             events.append(known[1])
-        return fold(session), events
+        return Present(kept.seq, kept.last, kept.folded.copy(), timeline, events)
 
 
-def session_record(session: TrainingSession) -> SessionRecord:
-    """The session as the core's record.
+def fold(session: TrainingSession) -> Folded:
+    """The session's present state; it is the caller's own."""
+    with _LOCK:
+        return _kept(session).folded.copy()
+
+
+def session_record(session: TrainingSession, now: Present | None = None) -> SessionRecord:
+    """The session as the core's record; `now` for whoever knows how it stands already.
 
     The session's bounds give way to marks outside them, and a link to a mark that was
     removed is dropped, so that coding in progress can always be measured.
     """
-    timeline = Timeline.of(session)
-    state, events = _read_events(session, timeline)
-    events += timeline.breaks(events)
+    now = now or present(session)
+    state, timeline = now.folded, now.timeline
+    events = [*now.events, *timeline.breaks(now.events)]
     duration_s = length_s(session, timeline)
     document = {
         "format": FORMAT,
@@ -132,8 +174,9 @@ def session_record(session: TrainingSession) -> SessionRecord:
             "duration_s": duration_s,
             "av_offset_s": state.facts.get("av_offset_s") or 0.0,
         },
-        "settings": session.settings,
+        "settings": settings_of(session, state),
         "plan": plan_of(session, state),
+        "events": [],
     }
     return replace(read_session(document), events=_linked(events))
 
@@ -149,6 +192,13 @@ def plan_of(session: TrainingSession, folded: Folded) -> Mapping[str, Any]:
     """The plan in force: what the edits say, else what the session came with."""
     plan: Mapping[str, Any] = folded.facts.get("plan") or session.plan
     return plan
+
+
+def settings_of(session: TrainingSession, folded: Folded) -> Mapping[str, Any]:
+    """The limits in force, in seconds by name: what the edits say, else what it came with."""
+    said = folded.facts.get("settings")
+    settings: Mapping[str, Any] = session.settings if said is None else said
+    return settings
 
 
 def _facts(
@@ -191,8 +241,12 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
         if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS):
             raise InvalidSession([f"event.t: outside the film: {event.t_us / MICROSECONDS:g}"])
     elif op == "drop":
-        if not isinstance(body.get("id"), str):
-            raise InvalidSession(["id: not a text"])
+        reading = Reading()
+        text(longest=200)(reading, "id", body.get("id"))
+        if reading.faults:
+            raise InvalidSession(reading.faults)
+    elif op == "marks":
+        _check_marks(body, timeline, duration_s)
     elif op == "facts":
         _check_facts(body.get("set"))
     elif op == "note":
@@ -203,7 +257,24 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
         if reading.faults:
             raise InvalidSession(reading.faults)
     else:
-        raise InvalidSession([f"op: must be put, drop, facts or note, not {op!r}"])
+        raise InvalidSession([f"op: must be put, drop, marks, facts or note, not {op!r}"])
+
+
+def _check_marks(body: Mapping[str, Any], timeline: Timeline, duration_s: float | None) -> None:
+    """All marks at once, in place of those there were: each as if it were put by itself."""
+    events = body.get("events")
+    if not isinstance(events, list):
+        raise InvalidSession(["events: not a list"])
+    if len(events) > MOST_EVENTS:
+        raise InvalidSession([f"events: at most {MOST_EVENTS} marks, not {len(events)}"])
+    faults: list[str] = []
+    for place, event in enumerate(events):
+        try:
+            check_edit({"op": "put", "event": event}, timeline, duration_s)
+        except InvalidSession as invalid:
+            faults += [f"events[{place}]{f.removeprefix('event')}" for f in invalid.faults]
+    if faults:
+        raise InvalidSession(faults)
 
 
 _NOTE_READERS: dict[str, Reader] = {"part": text(longest=40, empty=False), "text": text()}
@@ -211,24 +282,36 @@ _NOTE_READERS: dict[str, Reader] = {"part": text(longest=40, empty=False), "text
 
 def _tags(reading: Reading, path: str, value: Any) -> list[str]:
     read = text(longest=40, empty=False)
-    items = enumerate(reading.items(path, value))
-    return [said for n, tag in items if (said := read(reading, f"{path}[{n}]", tag))]
+    items = reading.items(path, value)
+    if len(items) > MOST_TAGS:
+        reading.fault(path, f"at most {MOST_TAGS} tags")
+        return []
+    return [said for n, tag in enumerate(items) if (said := read(reading, f"{path}[{n}]", tag))]
 
 
 def _report(reading: Reading, path: str, value: Any) -> dict[str, Any]:
     """What the trainer chose for the report: for whom, a word of their own, which marks' frames."""
 
     def pictures(reading: Reading, path: str, value: Any) -> list[str]:
-        chosen = [str(item) for item in reading.items(path, value)]
-        if len(chosen) > MOST_PICTURES:
+        read = text(longest=200, empty=False)
+        items = reading.items(path, value)
+        if len(items) > MOST_PICTURES:
             reading.fault(path, f"at most {MOST_PICTURES} pictures")
-        return chosen
+            return []
+        chosen = [read(reading, f"{path}[{n}]", item) for n, item in enumerate(items)]
+        return [mark for mark in chosen if mark]
 
     readers: dict[str, Reader] = {"reader": text(longest=200), "words": text(longest=1200)}
     return read_fields(reading, path, value, {**readers, "pictures": pictures})
 
 
-_OWN_READERS: dict[str, Reader] = {"trainer": text(longest=200), "tags": _tags, "report": _report}
+_OWN_READERS: dict[str, Reader] = {
+    "trainer": text(longest=200),
+    "tags": _tags,
+    "report": _report,
+    "disagrees": text(longest=400),
+    "printed": text(longest=600),
+}
 
 
 def _check_facts(facts: Any) -> None:
@@ -237,11 +320,12 @@ def _check_facts(facts: Any) -> None:
     unknown = [f"set.{key}: unknown key" for key in facts if key not in FACTS]
     if unknown:
         raise InvalidSession(unknown)
-    document: dict[str, Any] = {"format": FORMAT, "version": VERSION}
+    document: dict[str, Any] = {"format": FORMAT, "version": VERSION, "events": []}
     document["session"] = {k: v for k, v in facts.items() if k not in ELSEWHERE}
     document["recording"] = {k: v for k, v in facts.items() if k == "av_offset_s"}
-    if facts.get("plan") is not None:
-        document["plan"] = facts["plan"]
+    for key in ("plan", "settings"):
+        if facts.get(key) is not None:
+            document[key] = facts[key]
     read_session(document)
     if facts.get("next_session") is not None:
         check_changes(facts["next_session"])
@@ -252,38 +336,62 @@ def _check_facts(facts: Any) -> None:
         raise InvalidSession(reading.faults)
 
 
-@transaction.atomic
 def append_edits(
-    session: TrainingSession, edits: Iterable[tuple[str, Mapping[str, Any]]], author: Any = None
+    session: TrainingSession,
+    edits: Iterable[tuple[str, Mapping[str, Any]]],
+    author: Any = None,
+    *,
+    checked: bool = False,
 ) -> tuple[list[str], dict[str, list[str]]]:
     """Append edits in order; those already there are left as they are.
 
-    Returns the client ids taken (old ones included) and, for each refused, its faults.
+    `checked` for edits that were made from what has been read and checked already. Returns the
+    client ids taken (old ones included) and, for each refused, its faults. Raises
+    TrainingSession.DoesNotExist where the session was removed meanwhile.
     """
     timeline = Timeline.of(session)
     duration_s = length_s(session, timeline)
     taken: list[str] = []
-    new: list[Edit] = []
+    new: dict[str, Mapping[str, Any]] = {}
     refused: dict[str, list[str]] = {}
     for client_id, body in edits:
         try:
-            check_edit(body, timeline, duration_s)
+            if not checked:
+                check_edit(body, timeline, duration_s)
         except InvalidSession as invalid:
             refused[client_id] = list(invalid.faults)
             continue
-        new.append(Edit(session=session, client_id=client_id, body=body, author=author))
+        # Twice in one list it stays as it came first.
+        new.setdefault(client_id, body)
         taken.append(client_id)
-    # Those already there, or twice in this list, stay as they came first.
-    Edit.objects.bulk_create(new, ignore_conflicts=True)
-    _list(session)
+    if new:
+        rows = [_row(session, *edit, author) for edit in new.items()]
+        # All other writers wait meanwhile: nothing is worked out in here that need not be.
+        with transaction.atomic():
+            there = set(
+                session.edits.filter(client_id__in=list(new)).values_list("client_id", flat=True)
+            )
+            with _LOCK:
+                state = _kept(session).folded
+            Edit.objects.bulk_create(row for row in rows if row.client_id not in there)
+            for client_id, body in new.items():
+                if client_id not in there:
+                    state.add(body)
+            _list(session, state)
     return taken, refused
 
 
-def _list(session: TrainingSession) -> None:
+def _row(session: TrainingSession, client_id: str, body: Mapping[str, Any], author: Any) -> Edit:
+    # Written out before the transaction: a long import takes its time over that.
+    text = RawSQL("%s", [json.dumps(body)])
+    return Edit(session=session, client_id=client_id, body=text, author=author)
+
+
+def _list(session: TrainingSession, state: Folded) -> None:
     """Keep with the session what lists show of it."""
-    state = fold(session)
     listed = {key: state.facts[key] for key in LISTED if state.facts.get(key)}
-    listed["marks"] = len(state.events)
-    session.listed = listed
+    session.listed = {**listed, "marks": len(state.events)}
     # Whatever this copy of the session knew before: another may have written since.
-    session.save(update_fields=["listed"])
+    found = TrainingSession.objects.filter(pk=session.pk).update(listed=session.listed)
+    if not found:
+        raise TrainingSession.DoesNotExist

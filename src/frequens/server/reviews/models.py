@@ -79,6 +79,24 @@ class TrainingSession(Owned):
         return " · ".join(filter(None, facts))
 
 
+class Lineage(models.Model):
+    """Which history the edits' numbers count: a restored backup goes on with another one.
+
+    There is one row. Who knows edits of another history has to offer them again.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+
+    def __str__(self) -> str:
+        return str(self.id)
+
+    @classmethod
+    def now(cls) -> str:
+        """The history that goes on here."""
+        known = cls.objects.values_list("pk", flat=True).first()
+        return str(known or cls.objects.create().pk)
+
+
 class Measured(models.Model):
     """A session's findings as they were measured last; `state` says of which marks."""
 
@@ -88,8 +106,8 @@ class Measured(models.Model):
     faults = models.JSONField(default=list)
     #: The findings without their longest parts, for pages that show many sessions.
     gist = models.JSONField(null=True)
-    #: What to do, in one sentence.
-    sentence = models.JSONField(null=True)
+    #: What judgements ask of it: the session in short, and the plan it was filmed under.
+    digest = models.JSONField(null=True)
 
     def __str__(self) -> str:
         return f"{self.session} as measured"
@@ -104,6 +122,7 @@ class Edit(models.Model):
         {"op": "put", "event": {...}}     an event as the document writes it, or with
                                           `frame` and `pts` in place of t and width
         {"op": "drop", "id": "..."}       the event with this id is gone
+        {"op": "marks", "events": [...]}  these events in place of all there were
         {"op": "facts", "set": {...}}     session facts, FACTS of `folding`
         {"op": "note", "part": "...", "text": "..."}   a note beside one part of the findings
     """

@@ -2,23 +2,13 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Any
 
 from frequens.core import InvalidSession
-from frequens.core.reading import Reader, Reading, number, read_fields, text
-
-
-def _instant(reading: Reading, path: str, value: Any) -> str | None:
-    try:
-        return dt.datetime.fromisoformat(value).isoformat(timespec="minutes")
-    except (TypeError, ValueError):
-        reading.fault(path, f"not a day and time like 2026-05-02T17:30: {value!r}")
-        return None
-
+from frequens.core.reading import Reader, Reading, instant, number, read_fields, text
 
 _READERS: dict[str, Reader] = {
-    "at": _instant,
+    "at": instant,
     "minutes": number(0.5, 240),
     "reps": number(1, 1000, whole=True),
     "pieces": number(1, 10_000, whole=True),

@@ -5,19 +5,22 @@ from __future__ import annotations
 import contextlib
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
-import urllib.error
-import urllib.request
 from argparse import ArgumentParser
+from pathlib import Path
 from types import FrameType
 from typing import Any
 
+from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
 from ...demo.steading import PASSWORD, TRAINERS
+from ...films.sweeping import sweep
+from ...keeping import LogKeeper, alone, check_database
 
 START_S = 60
 STOP_S = 4
@@ -31,16 +34,36 @@ class Command(BaseCommand):
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", "8765")))
+        parser.add_argument("--uds", metavar="PATH", help="a unix socket for a proxy, no port")
+        parser.add_argument("--processes", type=int, default=2, help="web processes (default 2)")
         parser.add_argument("--demo", action="store_true", help="make the demo data first")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        with alone():
+            self._serve(options)
+
+    def _serve(self, options: dict[str, Any]) -> None:
+        # Earlier versions left it open to everybody on the machine.
+        settings.HOME.chmod(0o700)
+        check_database()
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
+        sweep()
         if options["demo"]:
             call_command("make_demo", stdout=self.stdout)
+        # From here on the log is folded in by this process, so that no request waits for it.
+        environment = {**os.environ, "FREQUENS_LOG_PAGES": "20000"}
+        listening = _listen(options["uds"], options["host"], options["port"])
+        web = [sys.executable, "-m", "frequens.server.front.serving", str(listening.fileno())]
+        worker = [sys.executable, "-m", "frequens.server.manage", "run_huey", "--quiet"]
         processes = [
-            subprocess.Popen(command, preexec_fn=_ignore_ctrl_c)
-            for command in _commands(options["host"], options["port"])
+            subprocess.Popen(
+                command,
+                env=environment,
+                preexec_fn=_ignore_ctrl_c,
+                pass_fds=[listening.fileno()],
+            )
+            for command in [web] * max(1, options["processes"]) + [worker]
         ]
         stopping = False
 
@@ -51,41 +74,62 @@ class Command(BaseCommand):
         signal.signal(signal.SIGINT, stop)
         signal.signal(signal.SIGTERM, stop)
         try:
-            address = f"http://localhost:{options['port']}"
-            self._wait(address, processes)
+            self._wait(listening, processes)
+            address = options["uds"] or f"http://localhost:{options['port']}"
             self.stdout.write(f"\nFrequens answers at {address}")
             if options["demo"]:
                 self.stdout.write(f"Log in as {TRAINERS[0]} with the password {PASSWORD}")
             self.stdout.write("Ctrl-C stops it.")
             self.stdout.flush()
+            log = LogKeeper()
             while not stopping:
+                log.tick()
                 if any(process.poll() is not None for process in processes):
-                    raise CommandError("A process of Frequens ended by itself; stopping the other.")
+                    raise CommandError("A process of Frequens ended by itself; stopping the rest.")
                 time.sleep(0.2)
         finally:
             _stop(processes)
+            listening.close()
+            if options["uds"]:
+                Path(options["uds"]).unlink(missing_ok=True)
 
-    def _wait(self, address: str, processes: list[subprocess.Popen[bytes]]) -> None:
+    def _wait(self, listening: socket.socket, processes: list[subprocess.Popen[bytes]]) -> None:
         deadline = time.monotonic() + START_S
         while time.monotonic() < deadline:
             if any(process.poll() is not None for process in processes):
-                raise CommandError("Frequens did not start: is the port taken?")
-            try:
-                urllib.request.urlopen(address, timeout=2).close()
+                raise CommandError("Frequens did not start.")
+            if _answers(listening):
                 return
-            except urllib.error.HTTPError:
-                return
-            except OSError:
-                time.sleep(0.1)
+            time.sleep(0.1)
         raise CommandError(f"Frequens did not answer within {START_S} s.")
 
 
-def _commands(host: str, port: int) -> list[list[str]]:
-    web = [sys.executable, "-m", "gunicorn", "frequens.server.wsgi:application"]
-    web += ["--bind", f"{host}:{port}", "--threads", "12", "--timeout", "120"]
-    web += ["--log-level", "warning", "--no-control-socket"]
-    worker = [sys.executable, "-m", "frequens.server.manage", "run_huey", "--quiet"]
-    return [web, worker]
+def _listen(path: str | None, host: str, port: int) -> socket.socket:
+    """A listening socket, taken before anything is started."""
+    try:
+        if path:
+            Path(path).unlink(missing_ok=True)
+            listening = socket.socket(socket.AF_UNIX)
+            listening.bind(path)
+        else:
+            listening = socket.create_server((host, port), backlog=2048)
+    except OSError as error:
+        where = path or f"{host}:{port}"
+        raise CommandError(f"Frequens cannot listen at {where}: {error.strerror}.") from error
+    listening.listen(2048)
+    return listening
+
+
+def _answers(listening: socket.socket) -> bool:
+    """Whether a request is answered."""
+    try:
+        with socket.socket(listening.family) as asking:
+            asking.settimeout(2)
+            asking.connect(listening.getsockname())
+            asking.sendall(b"GET / HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\n\r\n")
+            return asking.recv(16).startswith(b"HTTP/1.1")
+    except OSError:
+        return False
 
 
 def _ignore_ctrl_c() -> None:

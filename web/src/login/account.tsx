@@ -3,11 +3,12 @@ import { useState, type FormEvent } from "react";
 import { changePassword } from "../api/account";
 import { Button } from "../ui/button";
 import { Shell } from "../ui/shell";
+import { Leaving } from "./leaving";
 
 const FIELD = "mt-1 block w-full rounded border border-line bg-raised px-3 py-2";
 
-/** A new password. */
-export function Password() {
+/** The account: a new password, everything to take along, and the way out. */
+export function Account() {
   const [said, setSaid] = useState<{ good: boolean; text: string } | null>(null);
 
   const change = async (event: FormEvent<HTMLFormElement>) => {
@@ -31,9 +32,10 @@ export function Password() {
   };
 
   return (
-    <Shell title="Change password">
-      <main className="mx-auto w-full max-w-md px-[18px] pt-10">
-        <h1 className="mb-6 text-[24px]">Change password</h1>
+    <Shell title="Your account">
+      <main className="mx-auto w-full max-w-md px-[18px] pt-10 pb-16">
+        <h1 className="mb-6 text-[24px]">Your account</h1>
+        <h2 className="mb-3 text-[18px] font-semibold">Change password</h2>
         <form onSubmit={(event) => void change(event)} className="space-y-4">
           <label className="block">
             Present password
@@ -77,6 +79,7 @@ export function Password() {
             Change it
           </Button>
         </form>
+        <Leaving />
       </main>
     </Shell>
   );

@@ -1,0 +1,1 @@
+"""What stands between the network and Django: patient with slow clients, at nobody else's cost."""

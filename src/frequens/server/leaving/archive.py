@@ -1,0 +1,138 @@
+"""Everything of a workspace as one zip of open formats, made while it is sent."""
+
+from __future__ import annotations
+
+import io
+import json
+import time
+import zipfile
+from collections.abc import Iterator
+from typing import Any
+
+from frequens.core import InvalidSession
+from frequens.core.bouts import BoutFault
+
+from ..downloads import file_name
+from ..films.models import Film
+from ..plans.models import Behaviour, Learner
+from ..reviews.exchange import export
+from ..reviews.folding import fold
+from ..reviews.models import TrainingSession
+from ..workspaces.models import Workspace
+
+CHUNK = 2**20
+READ_ME = """This is everything of one Frequens workspace, in open formats.
+
+learners.json            the animals
+plans/NAME/              each version of each plan (frequens-plan JSON)
+sessions/NAME/           a session: marks as frequens-session JSON, CSV and WebVTT; notes.json holds
+                         notes, tags, trainer, what was chosen for its report and for the next
+                         session; by-hand.json the counts of a session nobody filmed; history.json
+                         every change that was ever made, in its order
+films/                   the films as they came
+
+People can be seen and heard in films: keep this file where only those may look who may.
+"""
+
+
+def archive_of(workspace: Workspace, films: bool) -> Iterator[bytes]:
+    """The archive bit by bit; nothing of it is held in memory but what is just being written."""
+    sink = _Sink()
+    with zipfile.ZipFile(sink, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in _texts(workspace):
+            archive.writestr(_entry(name), content)
+            yield sink.taken()
+        for film in Film.objects.filter(workspace=workspace) if films else ():
+            yield from _film(archive, sink, film)
+    yield sink.taken()
+
+
+class _Sink(io.RawIOBase):
+    """Where the archive is written to, and taken from again."""
+
+    def __init__(self) -> None:
+        self._parts: list[bytes] = []
+
+    def writable(self) -> bool:
+        return True
+
+    def write(self, part: Any) -> int:
+        self._parts.append(bytes(part))
+        return len(part)
+
+    def taken(self) -> bytes:
+        """What was written since the last time."""
+        parts, self._parts = self._parts, []
+        return b"".join(parts)
+
+
+def _entry(name: str, how: int = zipfile.ZIP_DEFLATED) -> zipfile.ZipInfo:
+    entry = zipfile.ZipInfo(name, date_time=time.localtime()[:6])
+    entry.compress_type = how
+    entry.external_attr = 0o600 << 16
+    return entry
+
+
+def _texts(workspace: Workspace) -> Iterator[tuple[str, str]]:
+    yield "README.txt", READ_ME
+    members = [user.get_username() for user in workspace.members.all()]
+    yield "workspace.json", _json({"name": workspace.name, "trainers": members})
+    yield (
+        "learners.json",
+        _json([_learner(learner) for learner in Learner.objects.filter(workspace=workspace)]),
+    )
+    for behaviour in Behaviour.objects.filter(workspace=workspace):
+        folder = f"plans/{_named(str(behaviour), behaviour.pk)}"
+        for version in behaviour.versions.all():
+            yield f"{folder}/{version.number}.frequens-plan.json", _json(version.document)
+    for session in TrainingSession.objects.filter(workspace=workspace):
+        yield from _session(session)
+
+
+def _learner(learner: Learner) -> dict[str, Any]:
+    fields = ("name", "species", "born", "size", "health", "notes", "piece_kj", "day_kj")
+    return {field: getattr(learner, field) for field in fields}
+
+
+def _session(session: TrainingSession) -> Iterator[tuple[str, str]]:
+    folder = f"sessions/{_named(str(session), session.pk)}"
+    state = fold(session)
+    films = [f"films/{_film_name(film)}" for film in session.films.order_by("place", "created_at")]
+    beside = {key: state.facts.get(key) for key in ("tags", "report", "next_session")}
+    notes = {"trainer": session.trainer_now, "notes": state.notes, "films": films, **beside}
+    yield f"{folder}/notes.json", _json(notes)
+    if session.by_hand is not None:
+        yield f"{folder}/by-hand.json", _json(session.by_hand)
+    changes = session.edits.values("client_id", "created_at", "author__username", "body")
+    yield f"{folder}/history.json", _json(list(changes))
+    for form, ending in (("json", "frequens.json"), ("csv", "csv"), ("vtt", "vtt")):
+        try:
+            yield f"{folder}/marks.{ending}", export(session, form)
+        except (InvalidSession, BoutFault) as fault:
+            yield f"{folder}/marks.{ending}.fault.txt", f"{fault}\n"
+
+
+def _film(archive: zipfile.ZipFile, sink: _Sink, film: Film) -> Iterator[bytes]:
+    try:
+        file = film.original.open("rb")
+    except FileNotFoundError:
+        return
+    entry = _entry(f"films/{_film_name(film)}", zipfile.ZIP_STORED)
+    with file, archive.open(entry, "w", force_zip64=True) as target:
+        while chunk := file.read(CHUNK):
+            target.write(chunk)
+            yield sink.taken()
+
+
+def _film_name(film: Film) -> str:
+    stem, dot, ending = film.name.rpartition(".")
+    return _named(stem or ending, film.pk) + (f".{file_name(ending)}" if stem and dot else "")
+
+
+def _named(said: str, pk: Any) -> str:
+    """A name people know, and no two alike."""
+    return f"{file_name(said)}-{str(pk)[:8]}"
+
+
+def _json(value: Any) -> str:
+    return json.dumps(value, indent=1, ensure_ascii=False, default=str) + "\n"

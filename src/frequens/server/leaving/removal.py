@@ -1,0 +1,78 @@
+"""Removing whole things: what belongs to them goes with them, on the disk and in every table."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.contrib.sessions.models import Session
+from django.db import transaction
+
+from ..films.models import Film
+from ..plans.models import Behaviour, Learner
+from ..reviews.models import Edit, TrainingSession
+from ..workspaces.models import Workspace
+
+
+def remove_session(session: TrainingSession) -> None:
+    """A session with its marks, its history and its films."""
+    for film in session.films.all():
+        film.delete()
+    session.delete()
+
+
+def remove_behaviour(behaviour: Behaviour, sessions: bool) -> None:
+    """A behaviour with its plans; `sessions`: and everything filmed or counted for it."""
+    if sessions:
+        for session in TrainingSession.objects.filter(plan_version__behaviour=behaviour):
+            remove_session(session)
+    behaviour.delete()
+
+
+def remove_learner(learner: Learner, sessions: bool) -> None:
+    """A learner with all that is planned for it; `sessions`: and filmed or counted of it."""
+    for behaviour in learner.behaviours.all():
+        remove_behaviour(behaviour, sessions)
+    learner.delete()
+
+
+def remove_workspace(workspace: Workspace) -> None:
+    """A workspace with everything in it, and accounts that belong to no other."""
+    members = list(workspace.members.all())
+    for film in Film.objects.filter(workspace=workspace):
+        film.delete()
+    with transaction.atomic():
+        for owned in (TrainingSession, Behaviour, Learner):
+            owned.objects.filter(workspace=workspace).delete()
+        workspace.delete()
+        for user in members:
+            if not user.workspaces.exists():
+                _forget(user)
+
+
+def remove_account(user: Any) -> None:
+    """An account. Workspaces where nobody else is go with it; elsewhere its name does."""
+    for workspace in user.workspaces.all():
+        if not workspace.members.exclude(pk=user.pk).exists():
+            remove_workspace(workspace)
+    with transaction.atomic():
+        if get_user_model().objects.filter(pk=user.pk).exists():
+            _forget(user)
+
+
+def _forget(user: Any) -> None:
+    name, shared = user.get_username(), user.workspaces.all()
+    for owned in (Film, TrainingSession):
+        owned.objects.filter(workspace__in=shared, trainer=name).update(trainer="")
+    for session in TrainingSession.objects.filter(workspace__in=shared, listed__trainer=name):
+        session.listed.pop("trainer")
+        session.save(update_fields=["listed"])
+    # Changes are never changed, but for this: whoever leaves is not named any more.
+    said = Edit.objects.filter(session__workspace__in=shared, body__set__trainer=name)
+    for edit in said:
+        edit.body["set"]["trainer"] = ""
+        edit.save(update_fields=["body"])
+    for entry in Session.objects.all():
+        if str(entry.get_decoded().get("_auth_user_id")) == str(user.pk):
+            entry.delete()
+    user.delete()
