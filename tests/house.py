@@ -88,6 +88,19 @@ class House:
             os.killpg(self._process.pid, signal.SIGKILL)
             self._process.wait()
 
+    def crew(self) -> dict[int, str]:
+        """The processes that serve, by their ids: how each was started."""
+        assert self._process is not None
+        parent = self._process.pid
+        ids = Path(f"/proc/{parent}/task/{parent}/children").read_text().split()
+        return {
+            int(pid): Path(f"/proc/{pid}/cmdline").read_text().replace("\0", " ") for pid in ids
+        }
+
+    def said(self) -> str:
+        """What it wrote to its log."""
+        return (self.home / "house.log").read_text()
+
     def trainer(self, name: str = TRAINER) -> Trainer:
         return Trainer(self.url, name)
 

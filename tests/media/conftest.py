@@ -6,6 +6,7 @@ from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
+import av
 import pytest
 
 from frequens.media.camera import FilmOptions, Script, script_session, shoot
@@ -31,7 +32,28 @@ KINDS: dict[str, tuple[str, FilmOptions]] = {
     "vp9": (".webm", FilmOptions(codec="vp9", **SMALL)),
 }
 
+#: The same films in other containers: kind of KINDS, ending, the muxer's options.
+REMUXED: dict[str, tuple[str, str, dict[str, str]]] = {
+    "transport stream": ("60", ".ts", {}),
+    "transport stream with B-frames": ("many B-frames", ".ts", {}),
+    "transport stream of hevc": ("hevc", ".ts", {}),
+    "fragmented": ("60", ".mp4", {"movflags": "frag_keyframe+empty_moov"}),
+    "fragmented with B-frames": ("many B-frames", ".mp4", {"movflags": "frag_keyframe"}),
+    "hevc in matroska": ("hevc", ".mkv", {}),
+}
+
 Make = Callable[[str], Path]
+
+
+def remuxed(source: Path, target: Path, options: dict[str, str]) -> Path:
+    """The same packets in another container."""
+    with av.open(str(source)) as film, av.open(str(target), "w", options=options) as again:
+        streams = {s.index: again.add_stream_from_template(s) for s in film.streams}
+        for packet in film.demux():
+            if packet.dts is not None:
+                packet.stream = streams[packet.stream.index]
+                again.mux(packet)
+    return target
 
 
 @pytest.fixture(scope="session")
@@ -41,12 +63,17 @@ def script() -> Script:
 
 @pytest.fixture(scope="session")
 def film_of(tmp_path_factory: pytest.TempPathFactory, script: Script) -> Make:
-    """A film of a kind of KINDS, made when it is first asked for."""
+    """A film of a kind of KINDS or REMUXED, made when it is first asked for."""
     folder = tmp_path_factory.mktemp("films")
     made: dict[str, Path] = {}
 
     def make(kind: str) -> Path:
-        if kind not in made:
+        if kind in made:
+            return made[kind]
+        if kind in REMUXED:
+            of, ending, muxing = REMUXED[kind]
+            made[kind] = remuxed(make(of), folder / f"again{len(made)}{ending}", muxing)
+        else:
             ending, options = KINDS[kind]
             made[kind] = folder / f"film{len(made)}{ending}"
             shoot(script, made[kind], options)

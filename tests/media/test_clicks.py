@@ -1,12 +1,14 @@
 """Heard clicks against the truth of simulated sound, scored by mir_eval beside librosa.
 
 mir_eval's onset F-measure at ±20 ms is the judge; librosa's general-purpose onset detector
-works on the same sound in the same run. All of it is simulated: nothing here proves how
-well real clickers in real yards are heard.
+works on the same sound in the same run. The weights are fitted on `noisy_yard`; `other_yard`
+shares nothing with it. All of it is simulated: nothing here proves how well real clickers in
+real yards are heard. The limits lie a little below what was measured (`docs/films.md`).
 """
 
 from __future__ import annotations
 
+from concurrent.futures import ProcessPoolExecutor
 from itertools import pairwise
 
 import librosa
@@ -20,55 +22,80 @@ from frequens.media import clicks
 from frequens.media.camera import script_session
 from frequens.media.camera.noisy_yard import heard_session
 from frequens.media.camera.soundtrack import soundtrack
+from frequens.media.clicks.candidates import ClickBand
+from frequens.media.clicks.ranking import AT_S, SAME, Sound
 from frequens.media.frames import index_frames
 from frequens.media.samples import RATE
 from frequens.media.sound import read_sound
 
-#: None of these seeds served to fit the weights.
-SEEDS = range(700, 706)
-LEVELS_DB = (20.0, 15.0, 10.0)
+from .other_yard import CONDITIONS, listen
+
 WINDOW_S = 0.02
+SEEDS = range(40, 42)
+#: Where a press is hardly heard, or something loud lies over it.
+LEAST = {"bleats": 0.6, "two clickers": 0.6, "hiss 5": 0.4, "far 0": 0.6}
+
+
+def heard_and_found(name, seed, count=22):
+    heard = listen(name, seed, count)
+    return heard, clicks.find_candidates(heard.samples)
 
 
 @pytest.fixture(scope="module")
-def sessions():
-    """Each session with its candidates, by level."""
-    heard = {db: [heard_session(s, 16, 45.0, db) for s in SEEDS] for db in LEVELS_DB}
-    return {db: [(h, clicks.find_candidates(h.samples)) for h in hs] for db, hs in heard.items()}
+def others():
+    """Sessions of the other simulator with their candidates, by condition."""
+    jobs = [(name, seed) for name in CONDITIONS for seed in SEEDS]
+    with ProcessPoolExecutor(2) as pool:
+        found = list(pool.map(heard_and_found, *zip(*jobs, strict=True)))
+    return {
+        name: [f for job, f in zip(jobs, found, strict=True) if job[0] == name]
+        for name in CONDITIONS
+    }
 
 
-def usual(candidates, example=None):
-    return np.sort([s.t_s for s in clicks.suggest(candidates, example) if s.score > 0])
+@pytest.fixture(scope="module")
+def all_others(others):
+    return [pair for sessions in others.values() for pair in sessions]
+
+
+def rank(candidates, *examples):
+    return clicks.rank(Sound(candidates), *examples)
+
+
+def usual(candidates, confirmed=(), refused=()):
+    found = rank(candidates, confirmed, refused)
+    return np.sort(found.t_s[found.score > 0])
 
 
 def f_measure(pairs):
     """mir_eval's F over several sessions taken as one, laid end to end."""
     true, found = [], []
     for n, (reference, estimate) in enumerate(pairs):
-        true.append(np.asarray(reference) + 1000 * n)
-        found.append(np.asarray(estimate) + 1000 * n)
+        true.append(np.asarray(reference) + 100 * n)
+        found.append(np.asarray(estimate) + 100 * n)
     f, _, _ = mir_eval.onset.f_measure(np.concatenate(true), np.concatenate(found), window=WINDOW_S)
     return f
 
 
-@pytest.mark.parametrize("level", LEVELS_DB)
-def test_without_an_example_f1_is_at_least_0_90(sessions, level):
-    assert f_measure((h.presses_s, usual(c)) for h, c in sessions[level]) >= 0.90
+def f_of(sessions, confirmed=0):
+    return f_measure((h.presses_s, usual(c, h.presses_s[:confirmed])) for h, c in sessions)
 
 
-@pytest.mark.parametrize("level", LEVELS_DB)
-def test_with_one_confirmed_click_f1_is_at_least_0_93(sessions, level):
-    pairs = [
-        (h.presses_s, usual(c, clicks.example_of(c, h.presses_s[:1]))) for h, c in sessions[level]
-    ]
-    assert f_measure(pairs) >= 0.93
+@pytest.mark.parametrize(("confirmed", "least"), [(0, 0.87), (1, 0.88), (3, 0.88)])
+def test_presses_of_other_clickers_in_other_yards_are_heard(all_others, confirmed, least):
+    assert f_of(all_others, confirmed) >= least
 
 
-@pytest.mark.parametrize("level", LEVELS_DB)
-def test_a_general_onset_detector_does_far_worse_on_the_same_sound(sessions, level):
+@pytest.mark.parametrize("name", sorted(CONDITIONS))
+def test_in_no_condition_is_it_poor(others, name):
+    assert f_of(others[name]) >= LEAST.get(name, 0.75)
+
+
+def test_a_general_onset_detector_does_far_worse_on_the_same_sound(others):
     """librosa.onset.onset_detect, with its defaults and limited to the click band."""
+    sessions = [others[name][0] for name in ("quiet", "busy 20", "hiss 5", "phone gain")]
     plain, narrow = [], []
-    for heard, _ in sessions[level]:
+    for heard, _ in sessions:
         found = librosa.onset.onset_detect(y=heard.samples, sr=RATE, units="time")
         strength = librosa.onset.onset_strength(
             y=heard.samples, sr=RATE, hop_length=128, fmin=2500, fmax=12000
@@ -78,82 +105,158 @@ def test_a_general_onset_detector_does_far_worse_on_the_same_sound(sessions, lev
         )
         plain.append((heard.presses_s, found))
         narrow.append((heard.presses_s, near))
-    ours = f_measure((h.presses_s, usual(c)) for h, c in sessions[level])
+    ours = f_of(sessions)
     assert ours > f_measure(narrow) + 0.2
     assert ours > f_measure(plain) + 0.2
 
 
-def test_presses_are_placed_within_a_millisecond(sessions):
+def test_the_width_said_holds_for_95_in_100(all_others):
     off = []
-    for heard, candidates in sessions[15.0]:
+    for heard, candidates in all_others:
         true, found = np.array(heard.presses_s), usual(candidates)
         matched = mir_eval.util.match_events(true, found, WINDOW_S)
         off += [found[j] - true[i] for i, j in matched]
-    assert abs(np.median(off)) < 0.0005
-    assert np.percentile(np.abs(off), 95) < 0.001
+    assert len(off) > 300
+    assert np.mean(np.abs(off) <= clicks.WIDTH_S / 2) >= 0.95
+    # And it is not said so wide that it says nothing: a third of it would not do.
+    assert np.mean(np.abs(off) <= clicks.WIDTH_S / 6) < 0.95
 
 
 def test_a_yard_without_clicks_gives_almost_no_suggestions():
-    found = [
-        len(usual(clicks.find_candidates(heard_session(seed, 0, 60.0, 15.0).samples)))
-        for seed in range(720, 726)
-    ]
-    assert np.mean(found) < 2
+    quiet = [name for name in CONDITIONS if name != "8 kHz"]
+    with ProcessPoolExecutor(2) as pool:
+        found = list(pool.map(heard_and_found, quiet, [90] * len(quiet), [0] * len(quiet)))
+    assert np.mean([len(usual(candidates)) for _, candidates in found]) <= 1.0
+
+
+def test_a_wrong_click_confirmed_first_takes_nothing_away_and_is_named(all_others):
+    """Instead of what it was, the best is looked for, and the odd one is offered back."""
+    pairs, named = [], 0
+    for heard, candidates in all_others:
+        away = np.min(np.abs(candidates.t_s[:, None] - np.array(heard.presses_s)), axis=1)
+        sound = Sound(candidates)
+        presses = sound.at(heard.presses_s)
+        unlike = np.max(sound.rows @ sound.rows[presses].T, axis=1) < SAME
+        wrong = np.flatnonzero((away > clicks.MERGE_S) & unlike)
+        if len(wrong) == 0:
+            continue
+        at = float(candidates.t_s[wrong[len(wrong) // 2]])
+        found = rank(candidates, [at])
+        pairs.append((heard.presses_s, np.sort(found.t_s[found.score > 0])))
+        named += bool(found.alone_s) and abs(found.alone_s[0] - at) <= AT_S
+    assert f_measure(pairs) >= f_of(all_others) - 0.05
+    assert named >= 0.7 * len(pairs) > 10
+
+
+def test_a_right_click_is_not_called_alone(all_others):
+    told = [rank(c, h.presses_s[:1]).alone_s for h, c in all_others]
+    assert np.mean([bool(alone) for alone in told]) < 0.15
+
+
+def test_refusing_teaches(others):
+    """What was refused goes, what sounds like it falls, and presses stay."""
+    heard, candidates = others["busy 20"][0]
+    first = usual(candidates)
+    true = np.array(heard.presses_s)
+    press = next(at for at in first if np.min(np.abs(true - at)) <= WINDOW_S)
+    after = usual(candidates, (), [press])
+    assert np.min(np.abs(after - press)) > WINDOW_S
+    sound = Sound(candidates)
+    away = np.min(np.abs(candidates.t_s[:, None] - true), axis=1) > 0.4
+    alike = sound.rows @ sound.rows.T - np.eye(len(candidates))
+    alike[:, ~away] = 0
+    alike[~away] = 0
+    one, other = np.unravel_index(np.argmax(alike), alike.shape)
+    before, taught = sound.own_score([]), sound.own_score([int(one)])
+    assert taught[other] < before[other]
+    kept = usual(candidates, (), [float(candidates.t_s[one])])
+    assert len(np.intersect1d(kept, first)) >= 0.8 * len(first)
+
+
+def test_two_clickers_are_two_examples(others):
+    """Each confirmed click stands by itself: one of both is worth more than two of one."""
+    one, both = [], []
+    for heard, candidates in others["two clickers"]:
+        one.append((heard.presses_s, usual(candidates, heard.presses_s[0:3:2])))
+        both.append((heard.presses_s, usual(candidates, heard.presses_s[:2])))
+    assert f_measure(both) >= f_measure(one)
 
 
 def test_silence_and_a_blink_of_sound_give_none():
-    assert clicks.find_candidates(np.zeros(RATE * 2, np.float32)) == []
-    assert clicks.find_candidates(np.zeros(100, np.float32)) == []
-    assert clicks.suggest([]) == []
-    assert clicks.example_of([], [1.0]) is None
+    assert len(clicks.find_candidates(np.zeros(RATE * 2, np.float32))) == 0
+    assert len(clicks.find_candidates(np.zeros(100, np.float32))) == 0
+    none = rank(clicks.Candidates.none(), [1.0], [2.0])
+    assert (none.usual, none.learned, none.alone_s) == (0, False, ())
 
 
-def test_press_and_release_are_one_suggestion(sessions):
-    for _, candidates in sessions[20.0]:
-        times = np.sort([s.t_s for s in clicks.suggest(candidates)])
+def test_one_click_alone_is_ranked_too(others):
+    _, candidates = others["quiet"][0]
+    only = candidates[np.array([5])]
+    assert rank(only, only.t_s.tolist(), only.t_s.tolist()).t_s.tolist() == only.t_s.tolist()
+
+
+def test_press_and_release_are_one_suggestion(others):
+    for _, candidates in others["quiet"]:
+        times = np.sort(rank(candidates).t_s)
         assert all(b - a > clicks.MERGE_S for a, b in pairwise(times))
 
 
-def test_the_likeliest_comes_first(sessions):
-    heard, candidates = sessions[15.0][0]
-    found = clicks.suggest(candidates)
-    assert [s.score for s in found] == sorted((s.score for s in found), reverse=True)
+def test_the_likeliest_comes_first(others):
+    heard, candidates = others["clipped"][0]
+    found = rank(candidates)
+    assert found.score.tolist() == sorted(found.score.tolist(), reverse=True)
     true = np.array(heard.presses_s)
-    assert all(np.min(np.abs(true - s.t_s)) < WINDOW_S for s in found[:10])
+    assert all(np.min(np.abs(true - at)) < WINDOW_S for at in found.t_s[:10])
 
 
-def test_an_instant_at_which_nothing_was_heard_is_no_example(sessions):
-    _, candidates = sessions[15.0][0]
-    between = candidates[0].t_s + 0.5 * 0.025 + 0.025
-    far = [at for at in (between, 44.999) if all(abs(c.t_s - at) > 0.02 for c in candidates)]
-    assert far
-    assert clicks.example_of(candidates, far) is None
+def test_an_instant_at_which_nothing_was_heard_is_no_example(others):
+    _, candidates = others["quiet"][0]
+    at = next(a + 0.1 for a, b in pairwise(candidates.t_s.tolist()) if b - a > 0.2)
+    found = rank(candidates, [at])
+    assert not found.learned
+    assert found.score.tolist() == rank(candidates).score.tolist()
 
 
 def test_pieces_hear_what_the_whole_hears():
-    """45 s come in blocks of 1024; a candidate near a piece's end is neither lost nor doubled."""
-    heard = heard_session(731, 24, 65.0, 15.0)
-    listener = clicks.Listener()
+    """65 s come in blocks of 1024; a candidate near a piece's end is neither lost nor doubled."""
+    heard = listen("busy 20", 731, 24, 65.0)
+    listener, band_of = clicks.Listener(), ClickBand()
     for start in range(0, len(heard.samples), 1024):
-        listener.add(start - 4800, heard.samples[start : start + 1024])
-    found = usual(listener.finish()) + 0.1
-    assert f_measure([(heard.presses_s, found)]) >= 0.93
-    times = [c.t_s for c in listener.candidates]
-    assert times == sorted(set(times))
+        block = heard.samples[start : start + 1024]
+        listener.add(start - 4800, block, band_of(block))
+    found = listener.finish()
+    whole = clicks.find_candidates(heard.samples, -0.1)
+    assert found.t_s.tolist() == sorted(set(found.t_s.tolist()))
+    matched = mir_eval.util.match_events(whole.t_s + 1, found.t_s + 1, 0.002)
+    assert len(matched) >= 0.97 * max(len(whole), len(found))
 
 
-def test_candidates_survive_being_written_down(sessions):
-    _, candidates = sessions[10.0][0]
-    assert clicks.from_plain(clicks.to_plain(candidates)) == candidates
+def test_candidates_survive_being_written_down(others, tmp_path):
+    _, candidates = others["busy 10"][0]
+    candidates.save(tmp_path / "heard.npz")
+    read = clicks.Candidates.load(tmp_path / "heard.npz")
+    for name in ("t_s", "gap_s", "spectra"):
+        np.testing.assert_array_equal(getattr(read, name), getattr(candidates, name))
+    assert rank(read).score.tolist() == rank(candidates).score.tolist()
 
 
 @settings(max_examples=25)
 @given(st.integers(0, 2**31), st.floats(0, 1), st.integers(2000, 60_000))
 def test_any_sound_gives_times_within_it(seed, level, length):
     noise = np.random.default_rng(seed).standard_normal(length).astype(np.float32) * level
-    for candidate in clicks.find_candidates(noise, begin_s=5.0):
-        assert 5.0 <= candidate.t_s <= 5.0 + length / RATE
-        assert np.isfinite(candidate.spectrum).all()
+    found = clicks.find_candidates(noise, begin_s=5.0)
+    assert np.all((found.t_s >= 5.0) & (found.t_s <= 5.0 + length / RATE))
+    assert np.isfinite(found.spectra).all()
+    assert np.isfinite(rank(found, found.t_s[:2].tolist()).score).all()
+
+
+def test_what_the_weights_were_fitted_on_is_heard_well_elsewhere_too():
+    """Other seeds of the fitted simulator: the fit holds where its own world goes on."""
+    sessions = []
+    for seed in range(700, 706):
+        heard = heard_session(seed, 16, 40.0, 13.0)
+        sessions.append((heard, clicks.find_candidates(heard.samples)))
+    assert f_of(sessions) >= 0.9
 
 
 def test_the_simulated_cameras_markers_are_heard_through_clutter():

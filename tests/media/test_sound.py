@@ -101,5 +101,6 @@ def test_silence_sits_at_the_floor():
     from frequens.media.sound import _OverviewBuilder
 
     builder = _OverviewBuilder(10)
-    builder.add(0, np.zeros(2400, np.float32))
+    silence = np.zeros(2400, np.float32)
+    builder.add(0, silence, silence)
     assert (builder.overview().click_db == FLOOR_DB).all()

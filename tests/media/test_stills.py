@@ -5,30 +5,38 @@ from __future__ import annotations
 import os
 import random
 import signal
+from concurrent.futures import ThreadPoolExecutor
 
 import cv2
 import numpy as np
 import pytest
 
-from frequens.media import still_server
+from frequens.media import container, still_server, stills
 from frequens.media.camera.strip import read_number
 from frequens.media.container import FilmFault
 from frequens.media.frames import index_frames
 from frequens.media.probe import probe
 from frequens.media.still_server import still_from_child
-from frequens.media.stills import still
+from frequens.media.stills import StillReader, still
+
+from .conftest import REMUXED
 
 
 def number_of(jpeg):
     return read_number(cv2.imdecode(np.frombuffer(jpeg, np.uint8), cv2.IMREAD_COLOR))
 
 
-@pytest.mark.parametrize("kind", ["29.97", "many B-frames", "variable", "turned", "hevc", "vp9"])
+@pytest.mark.parametrize(
+    "kind",
+    ["29.97", "many B-frames", "variable", "turned", "hevc", "vp9", *REMUXED],
+)
 def test_a_still_is_the_frame_asked_for(kind, film_of):
     path = film_of(kind)
     index, rotation = index_frames(path), probe(path).rotation
     chance = random.Random(kind)
-    for frame in {0, len(index) - 1, *(chance.randrange(len(index)) for _ in range(8))}:
+    # Around every key frame too: some need what stands before them.
+    keys = {n + by for n in range(0, len(index), 30) for by in (-1, 0, 1)} & set(range(len(index)))
+    for frame in {*keys, len(index) - 1, *(chance.randrange(len(index)) for _ in range(8))}:
         assert number_of(still(path, index, frame, rotation)) == frame
 
 
@@ -51,14 +59,77 @@ def saved_index(film_of, tmp_path):
     return tmp_path / "index.json"
 
 
+def kill(path):
+    os.kill(still_server._processes[path]._process.pid, signal.SIGKILL)
+
+
 def test_a_child_answers_again_and_again_and_after_it_was_killed(film_of, saved_index):
     path = film_of("60")
-    assert [number_of(still_from_child(path, saved_index, n, 0, 720)) for n in (5, 200, 6)] == [
-        5,
-        200,
-        6,
-    ]
-    os.kill(still_server._processes[path]._process.pid, signal.SIGKILL)
-    with pytest.raises(FilmFault, match="crash"):
-        still_from_child(path, saved_index, 7, 0, 720)
+    for frame in (5, 200, 6):
+        assert number_of(still_from_child(path, saved_index, frame, 0, 720)) == frame
+    kill(path)
     assert number_of(still_from_child(path, saved_index, 7, 0, 720)) == 7
+
+
+def test_one_that_is_killed_again_and_again_is_told_without_blame(
+    film_of, saved_index, monkeypatch
+):
+    path = film_of("60")
+    still_from_child(path, saved_index, 1, 0, 720)
+    ask = still_server._StillProcess.still
+
+    def killed(process, *args):
+        process._process.kill()
+        return ask(process, *args)
+
+    monkeypatch.setattr(still_server._StillProcess, "still", killed)
+    with pytest.raises(FilmFault) as fault:
+        still_from_child(path, saved_index, 7, 0, 720)
+    assert fault.value.code == "crashed"
+    assert "damaged" not in str(fault.value)
+    monkeypatch.undo()
+    assert number_of(still_from_child(path, saved_index, 7, 0, 720)) == 7
+
+
+def test_a_decoder_that_hangs_is_given_up(film_of, saved_index, monkeypatch):
+    path = film_of("60")
+    still_from_child(path, saved_index, 1, 0, 720)
+    os.kill(still_server._processes[path]._process.pid, signal.SIGSTOP)
+    monkeypatch.setattr(still_server, "DEADLINE_S", 0.3)
+    with pytest.raises(FilmFault) as fault:
+        still_from_child(path, saved_index, 7, 0, 720)
+    assert fault.value.code == "too_slow"
+    monkeypatch.undo()
+    assert number_of(still_from_child(path, saved_index, 7, 0, 720)) == 7
+
+
+def test_the_next_frame_does_not_open_the_film_again(film_of, monkeypatch):
+    path = film_of("60")
+    index = index_frames(path)
+    opened = []
+    monkeypatch.setattr(
+        stills, "open_film", lambda path: opened.append(path) or container.open_film(path)
+    )
+    with StillReader(path, index) as reader:
+        for frame in (100, 101, 102, 130, 131):
+            assert number_of(reader.still(frame, 0)) == frame
+        assert len(opened) == 1
+        for frame in (90, 300):
+            assert number_of(reader.still(frame, 0)) == frame
+        assert len(opened) == 3
+
+
+def test_twenty_films_at_once_each_get_their_picture(film_of, tmp_path):
+    """More films than decoders, each asked twice by many at once: none is refused."""
+    kinds = ["60", "29.97", "hevc", "many B-frames", "vp9"]
+    films = []
+    for n in range(20):
+        source = film_of(kinds[n % len(kinds)])
+        path = tmp_path / f"{n}{source.suffix}"
+        path.hardlink_to(source)
+        index_frames(path).save(tmp_path / f"{n}.json")
+        films.append((path, tmp_path / f"{n}.json", 10 + n))
+    with ThreadPoolExecutor(12) as askers:
+        got = askers.map(lambda film: still_from_child(*film, 0, 720), films * 2)
+        assert [number_of(jpeg) for jpeg in got] == [frame for *_, frame in films] * 2
+    assert len(still_server._processes) <= 2

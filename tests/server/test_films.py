@@ -12,7 +12,7 @@ import pytest
 from django.conf import settings as live_settings
 from django.utils import timezone
 
-from frequens.server.films import intake, receive
+from frequens.server.films import api, intake, receive
 from frequens.server.films.intake import LEASE, take_in
 from frequens.server.films.models import Film, Stage
 
@@ -94,16 +94,95 @@ def test_a_film_whose_disk_fills_up_later_is_kept_and_goes_on(upload, shot, wren
     assert film.state == "ready"
 
 
-def test_a_text_renamed_gets_a_sentence_on_its_row_and_no_litter(upload, wren):
-    film_id = upload(b"Dear Wren, the film is on the other phone. " * 50).json()["id"]
+def test_a_text_renamed_gets_a_sentence_on_its_row_and_is_kept(upload, wren):
+    letter = b"Dear Wren, the film is on the other phone. " * 50
+    film_id = upload(letter).json()["id"]
     take_in(film_id)
     _, said = sent(wren, "GET", f"/api/films/{film_id}")
     assert (said["state"], said["fault_code"]) == ("failed", "not_a_film")
     assert "not a film Frequens can read" in said["fault_text"]
+    # Whoever uploaded it removes it, and nobody else.
+    film = Film.objects.get(pk=film_id)
+    assert litter() == [film.original]
+    assert film.original.read_bytes() == letter
+    status, _ = sent(wren, "POST", f"/api/films/{film_id}/resume")
+    assert status == 200
+    take_in(film_id)
+    film.refresh_from_db()
+    assert (film.state, film.fault_code) == ("failed", "not_a_film")
+    assert sent(wren, "DELETE", f"/api/films/{film_id}")[0] == 204
     assert litter() == []
+
+
+def test_a_failed_film_whose_file_is_gone_cannot_go_on(upload, wren):
+    film_id = upload(b"Dear Wren, the film is on the other phone. " * 50).json()["id"]
+    take_in(film_id)
+    Film.objects.get(pk=film_id).original.unlink()
     status, again = sent(wren, "POST", f"/api/films/{film_id}/resume")
     assert status == 409
     assert "Upload it again" in again["fault"]
+
+
+class Killing:
+    """Runs stages, but for the first `times` of `name`: then the process was killed."""
+
+    def __init__(self, name, times):
+        self.name, self.left, self.run = name, times, intake.run_stage
+
+    def __call__(self, name, *args, **more):
+        if name == self.name and self.left:
+            self.left -= 1
+            raise intake.Interrupted("killed")
+        return self.run(name, *args, **more)
+
+
+@pytest.mark.parametrize("name", ["check", "index", "review", "sound"])
+def test_a_stage_whose_process_was_killed_is_run_again(upload, shot, monkeypatch, name):
+    monkeypatch.setattr(intake, "WAITS_S", (0, 0))
+    monkeypatch.setattr(intake, "run_stage", Killing(name, 2))
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    assert set(states(Film.objects.get(pk=film_id)).values()) == {"done"}
+
+
+@pytest.mark.parametrize(
+    ("name", "state"), [("check", "failed"), ("index", "failed"), ("review", "ready")]
+)
+def test_a_stage_that_is_killed_each_time_keeps_the_film_and_can_be_tried_again(
+    upload, shot, wren, monkeypatch, name, state
+):
+    run = intake.run_stage
+    monkeypatch.setattr(intake, "WAITS_S", (0, 0))
+    monkeypatch.setattr(intake, "run_stage", Killing(name, 3))
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    film = Film.objects.get(pk=film_id)
+    assert (film.state, states(film)[name]) == (state, "failed")
+    said = film.stages.get(name=name).fault_text
+    assert "try again" in said
+    assert "damage" not in said
+    assert film.original.read_bytes() == shot.read_bytes()
+    monkeypatch.setattr(intake, "run_stage", run)
+    _, again = sent(wren, "POST", f"/api/films/{film_id}/resume")
+    assert again["state"] == "waiting"
+    take_in(film_id)
+    film.refresh_from_db()
+    assert film.state == "ready"
+    assert set(states(film).values()) == {"done"}
+
+
+def test_a_film_has_a_picture_for_lists_from_its_intake_on(film, wren, monkeypatch):
+    assert film.poster_path.exists()
+    monkeypatch.setattr(api, "still_from_child", None)
+    answer = wren.get(f"/api/films/{film.pk}/poster.jpg")
+    assert answer.status_code == 200
+    assert b"".join(answer)[:2] == b"\xff\xd8"
+
+
+def test_a_film_of_an_earlier_version_gets_its_picture_when_it_is_asked_for(film, wren):
+    film.poster_path.unlink()
+    answer = wren.get(f"/api/films/{film.pk}/poster.jpg")
+    assert answer.content[:2] == b"\xff\xd8"
 
 
 def test_a_film_longer_than_the_limit(upload, shot, settings):
@@ -112,7 +191,7 @@ def test_a_film_longer_than_the_limit(upload, shot, settings):
     take_in(film_id)
     film = Film.objects.get(pk=film_id)
     assert film.fault_code == "too_long"
-    assert litter() == []
+    assert litter() == [film.original]
 
 
 def test_without_a_review_copy_the_film_can_still_be_looked_at(upload, shot, wren, monkeypatch):

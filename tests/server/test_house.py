@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 import time
 
 import pytest
@@ -50,9 +52,10 @@ def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
     assert film["review_ready"]
     folder = house.home / "films" / film_id
     assert sorted(p.name for p in folder.iterdir()) == [
-        "clicks.json",
+        "heard.npz",
         "index.json",
         "original",
+        "poster.jpg",
         "review.mp4",
         "sound.bin",
     ]
@@ -86,6 +89,31 @@ def test_a_saved_mark_survives_a_killed_server(house, long_film):
             trainer = house.start().trainer()
     kept = trainer.ask("GET", path).json()["edits"]
     assert [e["client_id"] for e in kept] == [f"c{n}" for n in range(20)]
+
+
+def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film):
+    trainer = house.start().trainer()
+    crew = house.crew()
+    workers = [pid for pid, command in crew.items() if "run_huey" in command]
+    assert len(workers) == 1
+    os.kill(workers[0], signal.SIGKILL)
+    assert trainer.settled(trainer.upload(long_film)["id"])["state"] == "ready"
+    after = house.crew()
+    assert workers[0] not in after
+    assert set(crew) - set(workers) <= set(after)
+    assert "The worker ended by itself and was started again" in house.said()
+
+
+def test_a_dead_web_process_is_started_again(house):
+    trainer = house.start().trainer()
+    web = next(pid for pid, command in house.crew().items() if "front.serving" in command)
+    os.kill(web, signal.SIGKILL)
+    deadline = time.monotonic() + 30
+    while "A web process ended by itself" not in house.said():
+        assert time.monotonic() < deadline
+        time.sleep(0.1)
+    assert trainer.ask("GET", "/api/films").status_code == 200
+    assert len(house.crew()) == 3
 
 
 def test_ctrl_c_stops_server_and_worker_cleanly(house):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import queue
+import signal
 import subprocess
 import sys
 import tempfile
@@ -20,8 +21,16 @@ from .limits import Limits
 PULSE_S = 0.25
 
 
+#: How a decoder ends that met something it cannot bear.
+_CRASHES = {signal.SIGSEGV, signal.SIGABRT, signal.SIGBUS, signal.SIGILL, signal.SIGFPE}
+
+
 class Stopped(Exception):
     """The stage was stopped because `wanted` said it is no longer wanted."""
+
+
+class Interrupted(Exception):
+    """The stage's process ended without a word, and not by the film's fault: killed or starved."""
 
 
 def run_stage(
@@ -36,8 +45,8 @@ def run_stage(
     """Run a stage of `frequens.media.stage` and return its result.
 
     `report` hears the share done and `wanted` is asked several times a second. Raises
-    FilmFault where the film is at fault (a crash or the deadline included), Stopped when
-    it is no longer wanted.
+    FilmFault where the film is at fault (a crash of the decoder or the deadline included),
+    Interrupted where its process was killed, Stopped when it is no longer wanted.
     """
     with tempfile.TemporaryFile() as errors:
         process = subprocess.Popen(
@@ -51,11 +60,27 @@ def run_stage(
         try:
             process.stdin.write(json.dumps({**task, "limits": asdict(limits)}).encode())
             process.stdin.close()
-            return _follow(process.stdout, report, wanted, time.monotonic() + wall_s)
+            result = _follow(process.stdout, report, wanted, time.monotonic() + wall_s)
+            if result is None:
+                raise _ending(process.wait())
+            return result
+        except BrokenPipeError:
+            raise _ending(process.wait()) from None
         finally:
             process.kill()
             process.wait()
             process.stdout.close()
+
+
+def _ending(code: int) -> Exception:
+    """What to make of a process that ended without a result: `code` as `wait` gives it."""
+    if -code in _CRASHES:
+        return FilmFault(
+            "crashed", "The decoder on this machine crashed on this film. The film is kept."
+        )
+    if -code == signal.SIGXCPU:
+        return FilmFault("too_slow", "The film took longer to read than one may take.")
+    return Interrupted(f"the stage's process ended with {code}")
 
 
 def _follow(
@@ -63,7 +88,8 @@ def _follow(
     report: Callable[[float], None],
     wanted: Callable[[], bool],
     deadline: float,
-) -> dict[str, Any]:
+) -> dict[str, Any] | None:
+    """The stage's result; None where it ended without one."""
     lines: queue.SimpleQueue[bytes | None] = queue.SimpleQueue()
 
     def read() -> None:
@@ -82,7 +108,7 @@ def _follow(
         except queue.Empty:
             continue
         if line is None:
-            raise FilmFault("crashed", "The film made the decoder crash: it is damaged.")
+            return None
         message = json.loads(line)
         if "progress" in message:
             report(message["progress"])

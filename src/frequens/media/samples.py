@@ -49,4 +49,9 @@ class SamplePlacer:
     def _start_of(self, block: av.AudioFrame) -> int:
         if block.pts is None or block.time_base is None:
             return self.position or 0
-        return round((block.pts * block.time_base - self.origin) * RATE)
+        # In whole numbers: fractions here took a third of the time to read a film's sound.
+        base, origin = block.time_base, self.origin
+        ticks = block.pts * base.numerator * origin.denominator
+        ticks -= origin.numerator * base.denominator
+        per_sample = base.denominator * origin.denominator
+        return (2 * RATE * ticks + per_sample) // (2 * per_sample)

@@ -11,9 +11,9 @@ import av
 import numpy as np
 from av.audio.stream import AudioStream
 from numpy.typing import NDArray
-from scipy import signal
 
-from .clicks import CLICK_BAND_HZ, Candidate, Listener
+from .clicks import Candidates, Listener
+from .clicks.candidates import ClickBand
 from .container import open_film
 from .frames import FrameIndex
 from .samples import RATE, SamplePlacer, Samples
@@ -49,18 +49,21 @@ class _OverviewBuilder:
         self.high = np.zeros(length, np.float32)
         self.power = np.zeros(length, np.float64)
         self.counts = np.zeros(length, np.int64)
-        self._filter = signal.butter(4, CLICK_BAND_HZ, "bandpass", fs=RATE, output="sos")
-        self._state = signal.sosfilt_zi(self._filter) * 0
 
-    def add(self, position: int, samples: Samples) -> None:
-        band, self._state = signal.sosfilt(self._filter, samples, zi=self._state)
+    def add(self, position: int, samples: Samples, band: Samples) -> None:
+        """A block and what of it lies in the click band."""
         places = (position + np.arange(len(samples))) * OVERVIEW_RATE // RATE
         inside = (places >= 0) & (places < len(self.low))
+        if not inside.any():
+            return
         places, samples, band = places[inside], samples[inside], band[inside]
-        np.minimum.at(self.low, places, samples)
-        np.maximum.at(self.high, places, samples)
-        np.add.at(self.power, places, band**2)
-        np.add.at(self.counts, places, 1)
+        # Places rise: each is one run, whose first and last may have begun or go on elsewhere.
+        starts = np.flatnonzero(np.diff(places, prepend=places[0] - 1))
+        at = places[starts]
+        self.low[at] = np.minimum(self.low[at], np.minimum.reduceat(samples, starts))
+        self.high[at] = np.maximum(self.high[at], np.maximum.reduceat(samples, starts))
+        self.power[at] += np.add.reduceat(band.astype(np.float64) ** 2, starts)
+        self.counts[at] += np.diff(starts, append=len(places))
 
     def overview(self) -> SoundOverview:
         mean = self.power / np.maximum(self.counts, 1)
@@ -94,12 +97,28 @@ def placed_sound(path: Path, origin: Fraction) -> Iterator[tuple[int, Samples]]:
         yield from placer.feed(None)
 
 
+def _in_seconds(blocks: Iterator[tuple[int, Samples]]) -> Iterator[tuple[int, Samples]]:
+    """Blocks that follow each other, put together to a second and more: cheaper to work on."""
+    held: list[Samples] = []
+    start = length = 0
+    for position, samples in blocks:
+        if not held:
+            start, length = position, 0
+        held.append(samples)
+        length += len(samples)
+        if length >= RATE:
+            yield start, np.concatenate(held)
+            held = []
+    if held:
+        yield start, np.concatenate(held)
+
+
 @dataclass(frozen=True)
 class ReadSound:
     """What one pass over a film's sound gives. Times of clicks are from the first frame on."""
 
     overview: SoundOverview
-    clicks: list[Candidate]
+    clicks: Candidates
 
 
 def read_sound(
@@ -109,14 +128,16 @@ def read_sound(
     num, den = index.time_base
     origin = Fraction(index.pts[0] * num, den)
     length = max(1, index.duration_us * OVERVIEW_RATE // 1_000_000)
-    builder, listener = _OverviewBuilder(length), Listener()
+    builder, listener, band_of = _OverviewBuilder(length), Listener(), ClickBand()
     heard = False
-    for position, samples in placed_sound(path, origin):
+    for position, samples in _in_seconds(placed_sound(path, origin)):
         heard = True
-        builder.add(position, samples)
-        listener.add(position, samples)
+        band = band_of(samples)
+        builder.add(position, samples, band)
+        listener.add(position, samples, band)
         report(min(1.0, max(0.0, position * OVERVIEW_RATE / RATE / length)))
     if not heard:
         return None
     end_s = index.duration_us / 1_000_000
-    return ReadSound(builder.overview(), [c for c in listener.finish() if 0 <= c.t_s < end_s])
+    found = listener.finish()
+    return ReadSound(builder.overview(), found[(found.t_s >= 0) & (found.t_s < end_s)])

@@ -8,6 +8,7 @@ decoder ends this process and nothing else.
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import json
 import sys
@@ -15,10 +16,13 @@ from collections.abc import Callable, Mapping
 from dataclasses import asdict
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from .container import FilmFault
 from .limits import Limits, confine
+
+if TYPE_CHECKING:
+    from .frames import FrameIndex
 
 Report = Callable[[float], None]
 Task = Mapping[str, Any]
@@ -33,7 +37,7 @@ def check(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
 
 
 def index(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """Every frame's time, written to `index`. Result: frames, duration, packets dropped."""
+    """Every frame's time to `index`, a picture to `poster`. Result: frames, duration, dropped."""
     from .frames import index_frames
 
     found = index_frames(Path(task["film"]), limits, report)
@@ -44,7 +48,18 @@ def index(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
             f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
         )
     found.save(Path(task["index"]))
+    _poster(task, found)
     return {"frames": len(found), "duration_us": found.duration_us, "dropped": found.dropped}
+
+
+def _poster(task: Task, found: FrameIndex) -> None:
+    """A picture of the film for lists, to `poster`: a third in, where something goes on."""
+    from .stills import still
+
+    # Lists can do without; the bench says what is wrong with a frame.
+    with contextlib.suppress(FilmFault):
+        picture = still(Path(task["film"]), found, len(found) // 3, task["rotation"], 200)
+        Path(task["poster"]).write_bytes(picture)
 
 
 def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
@@ -65,15 +80,14 @@ def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
 
 
 def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """The sound's overview to `sound`, heard clicks to `clicks`. Result: is there sound?"""
-    from .clicks import to_plain
+    """The sound's overview to `sound`, heard clicks to `heard`. Result: is there sound?"""
     from .frames import FrameIndex
     from .sound import read_sound
 
     read = read_sound(Path(task["film"]), FrameIndex.load(Path(task["index"])), report)
     if read is not None:
         Path(task["sound"]).write_bytes(read.overview.to_bytes())
-        Path(task["clicks"]).write_text(json.dumps(to_plain(read.clicks)), encoding="utf-8")
+        read.clicks.save(Path(task["heard"]))
     return {"sound": read is not None}
 
 

@@ -281,6 +281,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/poster.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Poster
+         * @description A small picture of the film for lists, made when it was taken in.
+         */
+        get: operations["poster"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/review.mp4": {
         parameters: {
             query?: never;
@@ -332,7 +352,8 @@ export interface paths {
          * Clicks
          * @description Heard clicks, never data by themselves.
          *
-         *     `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest.
+         *     `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest;
+         *     `refused`: where somebody said that it was none.
          */
         get: operations["clicks"];
         put?: never;
@@ -1307,8 +1328,9 @@ export interface components {
          * ClicksOut
          * @description Heard clicks, the likeliest first; the first `usual` of them are usually shown.
          *
-         *     `learned`: confirmed clicks served as an example. A mark within `merge_s` of a click has
-         *     taken it up.
+         *     `learned`: confirmed clicks served as examples; `alone_s` are those that none of the film's
+         *     clicks sounds like, and which taught nothing. A mark within `merge_s` of a click has taken it
+         *     up; one placed at it is `width_s` wide.
          */
         ClicksOut: {
             /** Clicks */
@@ -1317,8 +1339,12 @@ export interface components {
             usual: number;
             /** Learned */
             learned: boolean;
+            /** Alone S */
+            alone_s: number[];
             /** Merge S */
             merge_s: number;
+            /** Width S */
+            width_s: number;
         };
         /**
          * ClipName
@@ -2696,6 +2722,28 @@ export interface operations {
             };
         };
     };
+    poster: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     review_copy: {
         parameters: {
             query?: never;
@@ -2740,6 +2788,7 @@ export interface operations {
         parameters: {
             query?: {
                 confirmed?: number[] | null;
+                refused?: number[] | null;
             };
             header?: never;
             path: {

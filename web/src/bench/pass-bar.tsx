@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 
-import { latency } from "../ui/times";
+import { latency, shortClock } from "../ui/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { TapTest } from "./tap-test";
@@ -58,9 +58,19 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
         className="w-20 accent-(--marker)"
       />
       {at ? (
-        <button type="button" className={BUTTON} onClick={() => clicks.accept(at)}>
-          <Key>{capOf(keys.keyOf("accept"))}</Key> take this click
-        </button>
+        <>
+          <button type="button" className={BUTTON} onClick={() => clicks.accept(at)}>
+            <Key>{capOf(keys.keyOf("accept"))}</Key> take this click
+          </button>
+          <button
+            type="button"
+            className={BUTTON}
+            onClick={() => clicks.refuse(at)}
+            title="What sounds like it falls behind"
+          >
+            no click
+          </button>
+        </>
       ) : (
         <button
           type="button"
@@ -81,6 +91,16 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
       >
         take all {clicks.open.length}
       </button>
+      {clicks.alone && (
+        <span role="status" className="flex items-center gap-1.5 whitespace-nowrap">
+          <span className="text-soft">
+            nothing else sounds like {shortClock(clicks.alone.pictureS)}
+          </span>
+          <button type="button" className={BUTTON} onClick={clicks.alone.takeBack}>
+            take it back
+          </button>
+        </span>
+      )}
     </div>
   );
 }

@@ -8,8 +8,6 @@ import { freshId, type EditBody, type StoredEvent } from "./marks";
 import type { Timeline } from "./timeline";
 import type { Desk } from "./use-desk";
 
-/** A heard click is placed to within this, seconds: the detector's own error on test sound. */
-const WIDTH_S = 0.001;
 /** More examples than these teach nothing new. */
 const MOST_EXAMPLES = 8;
 
@@ -19,6 +17,8 @@ export interface HeardClick {
   /** Where that lies on the picture. */
   pictureS: number;
   score: number;
+  /** A mark at it is so wide, seconds. */
+  widthS: number;
 }
 
 export interface Clicks {
@@ -34,6 +34,10 @@ export interface Clicks {
   ask: (count: number) => void;
   accept: (click: HeardClick) => void;
   acceptAll: () => void;
+  /** This was no click; what sounds like it falls behind. */
+  refuse: (click: HeardClick) => void;
+  /** The taken click that none of the others sounds like, and how to take it back. */
+  alone: { pictureS: number; takeBack: () => void } | null;
   /** The next open one after an instant of the session, seconds; round again at the end. */
   nextAfter: (s: number) => HeardClick | undefined;
   /** The suggestion nearest to an instant of the picture, as heard, within a second. */
@@ -43,21 +47,30 @@ export interface Clicks {
 }
 
 const NEAR_S = 0.12;
+/** A mark or refusal this near is meant for the click, seconds. */
+const AT_S = 0.02;
+const MOST_REFUSED = 500;
+const NONE: number[] = [];
 
 export function useClicks(desk: Desk): Clicks {
-  const { timeline, events, log } = desk;
+  const { timeline, events, log, state } = desk;
   const [asked, setAsked] = useState<number | null>(null);
   const confirmed = useMemo(() => confirmedOf(events, timeline), [events, timeline]);
+  const refused = (state.folded.facts["refused_clicks"] as number[] | null | undefined) ?? NONE;
+  const refusedHere = useMemo(() => byClip(refused, timeline), [refused, timeline]);
   const answers = useQueries({
     queries: timeline.clips.map((clip, n) => ({
-      queryKey: ["clicks", clip.film.id, confirmed[n]],
+      queryKey: ["clicks", clip.film.id, confirmed[n], refusedHere[n]],
       enabled: clip.film.sound_ready,
       placeholderData: keepPreviousData,
       staleTime: Infinity,
       queryFn: async () =>
         given(
           await api.GET("/api/films/{film_id}/clicks", {
-            params: { path: { film_id: clip.film.id }, query: { confirmed: confirmed[n] ?? [] } },
+            params: {
+              path: { film_id: clip.film.id },
+              query: { confirmed: confirmed[n] ?? [], refused: refusedHere[n] ?? [] },
+            },
           }),
         ),
     })),
@@ -72,6 +85,7 @@ export function useClicks(desk: Desk): Clicks {
         soundS: startS + click.t_s,
         pictureS: startS + click.t_s - timeline.soundOffsetS,
         score: click.score,
+        widthS: answer.data?.width_s ?? 0,
       }));
     })
     .sort((a, b) => b.score - a.score);
@@ -80,6 +94,7 @@ export function useClicks(desk: Desk): Clicks {
   const open = ranked
     .slice(0, count)
     .filter((click) => marked.every((s) => Math.abs(s - click.pictureS) > mergeS))
+    .filter((click) => refused.every((s) => Math.abs(s - click.soundS) > AT_S))
     .sort((a, b) => a.soundS - b.soundS);
 
   const markOf = (click: HeardClick): EditBody => ({
@@ -88,8 +103,8 @@ export function useClicks(desk: Desk): Clicks {
       id: freshId(),
       kind: "marker",
       marker: "event",
-      t: Math.round((click.soundS + WIDTH_S / 2) * 1e6) / 1e6,
-      width: WIDTH_S,
+      t: Math.round((click.soundS + click.widthS / 2) * 1e6) / 1e6,
+      width: click.widthS,
       source: "audio",
     },
   });
@@ -110,6 +125,11 @@ export function useClicks(desk: Desk): Clicks {
     ask: setAsked,
     accept: (click) => log.apply([markOf(click)]),
     acceptAll: () => log.apply(open.map(markOf)),
+    refuse: (click) => {
+      const said = [...refused, Math.round(click.soundS * 1e4) / 1e4];
+      log.apply([{ op: "facts", set: { refused_clicks: said.slice(-MOST_REFUSED) } }]);
+    },
+    alone: aloneOf(answers, events, timeline, (id) => log.apply([{ op: "drop", id }])),
     nextAfter: (s) => open.find((click) => click.pictureS > s + 0.001) ?? open[0],
     nearest: (s) =>
       ranked
@@ -120,15 +140,41 @@ export function useClicks(desk: Desk): Clicks {
   };
 }
 
+/** When a heard mark was heard, in the sound of the session. */
+function heardAt(event: StoredEvent): number {
+  return (event.t ?? 0) - (event.width ?? 0) / 2;
+}
+
+function heardOf(events: StoredEvent[]): StoredEvent[] {
+  return events.filter((e) => e.kind === "marker" && e["source"] === "audio");
+}
+
 /** Accepted clicks by clip, as times of its own sound: the examples to learn from. */
 function confirmedOf(events: StoredEvent[], timeline: Timeline): number[][] {
-  const heard = events.filter((e) => e.kind === "marker" && e["source"] === "audio");
-  return timeline.clips.map(({ startUs, times }) => {
-    const startS = startUs / 1e6;
-    return heard
-      .map((e) => (e.t ?? 0) - (e.width ?? 0) / 2 - startS)
+  return byClip(heardOf(events).map(heardAt), timeline);
+}
+
+/** Instants of the session by clip, as times of its own sound. */
+function byClip(instants: number[], timeline: Timeline): number[][] {
+  return timeline.clips.map(({ startUs, times }) =>
+    instants
+      .map((t) => t - startUs / 1e6)
       .filter((t) => t >= 0 && t < times.durationUs / 1e6)
-      .slice(0, MOST_EXAMPLES)
-      .map((t) => Math.round(t * 1e4) / 1e4);
-  });
+      .slice(-MOST_EXAMPLES)
+      .map((t) => Math.round(t * 1e4) / 1e4),
+  );
+}
+
+/** The last taken click that nothing else sounds like. */
+function aloneOf(
+  answers: { data?: { alone_s: number[] } | undefined }[],
+  events: StoredEvent[],
+  timeline: Timeline,
+  drop: (id: string) => void,
+): Clicks["alone"] {
+  const alone = answers.flatMap((answer, n) =>
+    (answer.data?.alone_s ?? []).map((t) => t + (timeline.clips[n]?.startUs ?? 0) / 1e6),
+  );
+  const mark = heardOf(events).findLast((e) => alone.some((t) => Math.abs(t - heardAt(e)) <= AT_S));
+  return mark ? { pictureS: timeline.bestS(mark), takeBack: () => drop(mark.id) } : null;
 }

@@ -84,9 +84,9 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
               Stop
             </Button>
           )}
-          {(film.state === "cancelled" || (film.state === "failed" && resumable(film))) && (
+          {canGoOn(film) && (
             <Button look="quiet" onClick={() => void act("resume")}>
-              Go on
+              {film.state === "cancelled" ? "Go on" : "Try again"}
             </Button>
           )}
           <Button look="quiet" onClick={() => onRemove(film)} aria-label={`Remove ${film.name}`}>
@@ -98,8 +98,11 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
   );
 }
 
-function resumable(film: FilmOut): boolean {
-  return film.fault_code === "disk_full" || film.fault_code === "internal";
+/** Whether there is something left to do: a film, or a stage it can do without. */
+function canGoOn(film: FilmOut): boolean {
+  if (film.state === "failed") return film.fault_code !== "broke_off";
+  const lacks = film.state === "ready" && film.stages.some((stage) => stage.state === "failed");
+  return film.state === "cancelled" || lacks;
 }
 
 function factsOf(film: FilmOut): string {
@@ -113,12 +116,11 @@ function factsOf(film: FilmOut): string {
 }
 
 function Poster({ film }: { film: FilmOut }) {
-  const frame = Math.floor((film.frames ?? 0) / 3);
   return (
     <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair max-md:h-16">
       {film.usable && (
         <img
-          src={`/api/films/${film.id}/frames/${frame}.jpg?lines=200`}
+          src={`/api/films/${film.id}/poster.jpg`}
           alt=""
           loading="lazy"
           className="h-full w-full object-cover"

@@ -72,7 +72,7 @@ function Waiting({ today }: { today: TodayOut }) {
                 className="flex items-center gap-4 border-b border-hair py-3"
               >
                 <img
-                  src={`/api/films/${film.film_id}/frames/${Math.floor(film.frames / 3)}.jpg?lines=120`}
+                  src={`/api/films/${film.film_id}/poster.jpg`}
                   alt=""
                   className="h-14 w-24 rounded-[3px] bg-hair object-cover"
                 />

@@ -23,9 +23,10 @@ PRESS_S = 0.005
 class Clicker:
     """One clicker's sound: partials (Hz, level), its ring in seconds, and its release.
 
-    The release follows the press by `gap_s` at `release` times its level. A spring of sheet
-    metal sounds much the same each time: the same partials and the same burst (from `seed`),
-    with a little that is new in every press.
+    The release follows the press by `gap_s` at `release` times its level, with partials of its
+    own where `let_go_partials` has any. `rise_s` is how long the sound takes to its full
+    strength. A spring of sheet metal sounds much the same each time: the same partials and the
+    same burst (from `seed`), with a little that is new in every press.
     """
 
     partials: tuple[tuple[float, float], ...]
@@ -33,40 +34,70 @@ class Clicker:
     gap_s: float
     release: float
     seed: int
+    rise_s: float = 0.0
+    let_go_partials: tuple[tuple[float, float], ...] = ()
 
     def press(self, chance: np.random.Generator) -> Wave:
         """One press, its first sample the instant; peak near 1."""
-        return self._sound(chance, spread=0.08)
+        return self._sound(chance, self.partials, self.seed, spread=0.08)
 
     def let_go(self, chance: np.random.Generator) -> Wave:
         """The release: the same metal, struck from the other side."""
-        return self._sound(chance, spread=0.35) * self.release
+        partials = self.let_go_partials or self.partials
+        return self._sound(chance, partials, self.seed + 1, spread=0.35) * self.release
 
-    def _sound(self, chance: np.random.Generator, spread: float) -> Wave:
-        t = np.arange(round(0.014 * RATE)) / RATE
+    def _sound(
+        self,
+        chance: np.random.Generator,
+        partials: tuple[tuple[float, float], ...],
+        seed: int,
+        spread: float,
+    ) -> Wave:
+        t = np.arange(round(max(0.014, 7 * self.ring_s) * RATE)) / RATE
         tone = np.zeros(len(t))
-        for place, (hz, level) in enumerate(self.partials):
+        for place, (hz, level) in enumerate(partials):
             strength = level * np.exp(spread * chance.standard_normal())
             tone += strength * np.sin(2 * np.pi * hz * t + place)
-        burst = np.random.default_rng(self.seed).standard_normal(len(t))
+        burst = np.random.default_rng(seed).standard_normal(len(t))
         sound = 0.8 * tone + 0.15 * burst + 0.05 * chance.standard_normal(len(t))
-        return np.asarray(sound * np.exp(-t / self.ring_s))
+        sound *= np.exp(-t / self.ring_s)
+        if self.rise_s:
+            sound *= 1 - np.exp(-t / self.rise_s)
+        return np.asarray(sound / max(1.0, float(np.max(np.abs(sound)))))
 
 
 def any_clicker(chance: np.random.Generator) -> Clicker:
-    """A clicker as it might be sold anywhere: bright or dull, with a quick or slow release."""
-    count = int(chance.integers(2, 5))
-    levels = chance.uniform(0.4, 1.0, count)
+    """A clicker as it might be sold anywhere: bright or dull, crisp or soft, ringing or dry."""
+    partials = _any_partials(chance)
+    unlike = chance.random() < 0.6
+    # One in seven has a release that is hardly heard.
+    release = chance.uniform(0.2, 0.9) if chance.random() > 1 / 7 else 0.04
     return Clicker(
-        tuple(
-            zip(np.sort(chance.uniform(2_200, 9_000, count)), levels / levels.sum(), strict=True)
-        ),
-        float(chance.uniform(0.0012, 0.003)),
+        partials,
+        float(np.exp(chance.uniform(np.log(0.001), np.log(0.008)))),
         float(chance.uniform(0.06, 0.28)),
-        # One in seven has a release that is hardly heard.
-        float(chance.uniform(0.25, 0.8) if chance.random() > 1 / 7 else 0.04),
+        float(release),
         int(chance.integers(2**31)),
+        float(chance.uniform(0.0002, 0.002)) if chance.random() < 0.5 else 0.0,
+        _let_go(chance, partials) if unlike else (),
     )
+
+
+def _any_partials(chance: np.random.Generator) -> tuple[tuple[float, float], ...]:
+    count = int(chance.integers(2, 8))
+    levels = chance.uniform(0.2, 1.0, count)
+    levels /= levels.sum()
+    hz = np.sort(np.exp(chance.uniform(np.log(1_400), np.log(11_000), count)))
+    return tuple(zip(hz.tolist(), levels.tolist(), strict=True))
+
+
+def _let_go(
+    chance: np.random.Generator, partials: tuple[tuple[float, float], ...]
+) -> tuple[tuple[float, float], ...]:
+    """Partly the press's own partials at other strengths, partly new ones."""
+    kept = [(hz, level * chance.uniform(0.2, 1.5)) for hz, level in partials]
+    new = [(hz, level * chance.uniform(0.0, 0.8)) for hz, level in _any_partials(chance)]
+    return tuple((hz * chance.uniform(0.98, 1.02), level) for hz, level in kept + new)
 
 
 def add(track: Wave, at_s: float, sound: Wave) -> None:
@@ -172,17 +203,52 @@ def hoof(chance: np.random.Generator) -> Wave:
     return np.asarray(thud + grit) * 0.5
 
 
-def yard(chance: np.random.Generator, length_s: float) -> Wave:
-    """A stretch of background: wind, voices a third of the time, a knock or rattle each few s."""
+def jingle(chance: np.random.Generator) -> Wave:
+    """A chain or a bunch of keys: thin metal that rings on, again and again."""
+    length_s = chance.uniform(0.2, 1.0)
+    track = np.zeros(round((length_s + 0.3) * RATE))
+    notes = np.exp(chance.uniform(np.log(2_000), np.log(12_000), int(chance.integers(3, 9))))
+    at = 0.0
+    while at < length_s:
+        t = np.arange(round(0.12 * RATE)) / RATE
+        ring = sum(np.sin(2 * np.pi * hz * t) for hz in chance.choice(notes, 2))
+        add(track, at, ring * np.exp(-t / chance.uniform(0.004, 0.03)) * chance.uniform(0.05, 0.4))
+        at += chance.exponential(0.06)
+    return track
+
+
+def bleat(chance: np.random.Generator) -> Wave:
+    """A goat or a sheep that has something to say: a shaking tone with many overtones."""
+    t = np.arange(round(chance.uniform(0.25, 0.9) * RATE)) / RATE
+    pitch, shake = chance.uniform(220, 520), chance.uniform(6, 12)
+    turn = 2 * np.pi * pitch * (t + 0.01 * np.sin(2 * np.pi * shake * t))
+    tilt = chance.uniform(0.6, 1.4)
+    tone = sum(np.sin(n * turn + n) / n**tilt for n in range(1, 24) if n * pitch < 11_000)
+    shape = np.minimum(1, np.minimum(t, t[-1] - t) / chance.uniform(0.005, 0.05))
+    trill = 1 - 0.5 * np.sin(np.pi * shake * t) ** 2
+    return np.asarray(tone * shape * trill / (float(np.max(np.abs(tone))) or 1))
+
+
+def yard(chance: np.random.Generator, length_s: float, busy: float = 1.0) -> Wave:
+    """A stretch of background: wind, voices a third of the time, a knock or rattle each few s.
+
+    `busy`: how much more often than that something is heard.
+    """
     track = wind(chance, round(length_s * RATE))
     at = chance.exponential(2.0)
     while at < length_s:
         add(track, at, speech(chance, chance.uniform(0.5, 3.0)) * chance.uniform(0.4, 1.0))
         at += chance.uniform(2.0, 8.0)
-    sounds = ((rattle, 7.0, 0.8), (snap, 4.0, 0.9), (hoof, 1.2, 0.5))
+    sounds = (
+        (rattle, 7.0, 0.8),
+        (snap, 4.0, 0.9),
+        (hoof, 1.2, 0.5),
+        (jingle, 15.0, 0.5),
+        (bleat, 20.0, 0.6),
+    )
     for sound, every_s, level in sounds:
-        at = chance.exponential(every_s)
+        at = chance.exponential(every_s / busy)
         while at < length_s:
-            add(track, at, sound(chance) * level * chance.uniform(0.4, 1.0))
-            at += chance.exponential(every_s)
+            add(track, at, sound(chance) * level * chance.uniform(0.2, 1.0))
+            at += chance.exponential(every_s / busy)
     return track

@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from django.utils import timezone
 from ninja import Query, Router, Status
 
-from frequens.media.clicks import MERGE_S, example_of, suggest
+from frequens.media.clicks import MERGE_S, WIDTH_S, rank
 from frequens.media.container import FilmFault
 from frequens.media.still_server import still_from_child
 
@@ -31,6 +31,7 @@ router = Router()
 MOST_EXAMPLES = 12
 #: Beyond twice the usual number, this many more can be asked for.
 SPARE_CLICKS = 30
+POSTER_LINES = 200
 #: Room the simulated camera's film and its review copy may need.
 SIMULATED_BYTES_PER_S = 2 * 1024**2
 
@@ -191,6 +192,17 @@ def still(request: HttpRequest, film_id: uuid.UUID, frame: int, lines: int = 720
     return response
 
 
+@router.get("/{film_id}/poster.jpg", operation_id="poster", response={422: Fault})
+def poster(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """A small picture of the film for lists, made when it was taken in."""
+    found = _indexed(request, film_id)
+    if not found.poster_path.exists():
+        return still(request, film_id, (found.frames or 0) // 3, POSTER_LINES)
+    response = _file(request, found.poster_path, "image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response
+
+
 @router.get("/{film_id}/review.mp4", operation_id="review_copy")
 def review_copy(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The review copy, in ranges."""
@@ -205,22 +217,27 @@ def sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
 
 @router.get("/{film_id}/clicks", response=ClicksOut, operation_id="clicks")
 def clicks(
-    request: HttpRequest, film_id: uuid.UUID, confirmed: Query[list[float] | None] = None
+    request: HttpRequest,
+    film_id: uuid.UUID,
+    confirmed: Query[list[float] | None] = None,
+    refused: Query[list[float] | None] = None,
 ) -> ClicksOut:
     """Heard clicks, never data by themselves.
 
-    `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest.
+    `confirmed`: sound times in seconds at which a click was confirmed, as examples for the rest;
+    `refused`: where somebody said that it was none.
     """
-    candidates = _indexed(request, film_id).click_candidates
-    example = example_of(candidates, (confirmed or [])[:MOST_EXAMPLES])
-    found = suggest(candidates, example)
-    usual = sum(suggestion.score > 0 for suggestion in found)
-    most = 2 * usual + SPARE_CLICKS
+    heard = _indexed(request, film_id).heard
+    found = rank(heard, (confirmed or [])[-MOST_EXAMPLES:], (refused or [])[-MOST_EXAMPLES:])
+    most = 2 * found.usual + SPARE_CLICKS
+    best = zip(found.t_s[:most].tolist(), found.score[:most].tolist(), strict=True)
     return ClicksOut(
-        clicks=[ClickOut(t_s=s.t_s, score=s.score) for s in found[:most]],
-        usual=usual,
-        learned=example is not None,
+        clicks=[ClickOut(t_s=t_s, score=score) for t_s, score in best],
+        usual=found.usual,
+        learned=found.learned,
+        alone_s=list(found.alone_s),
         merge_s=MERGE_S,
+        width_s=WIDTH_S,
     )
 
 

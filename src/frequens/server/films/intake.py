@@ -20,7 +20,7 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from frequens.media.child import Stopped, run_stage
+from frequens.media.child import Interrupted, Stopped, run_stage
 from frequens.media.container import FilmFault
 from frequens.media.limits import Limits
 
@@ -32,6 +32,8 @@ LEASE = dt.timedelta(seconds=8)
 FORGOTTEN = dt.timedelta(minutes=1)
 #: Progress is written at most this often, seconds.
 REPORT_EVERY_S = 0.3
+#: Before a stage whose process was killed is run again, seconds.
+WAITS_S = (0.5, 5.0)
 #: Stages a film can do without: the server's own frames, or silence, take their place.
 OPTIONAL = frozenset({"review", "sound"})
 UNFINISHED = (Film.State.WAITING, Film.State.WORKING)
@@ -115,9 +117,7 @@ def _run(film: Film, stage: Stage) -> None:
     report = _reporter(film, stage)
     film.folder.mkdir(parents=True, exist_ok=True)
     try:
-        result = run_stage(
-            stage.name, _task(film, stage.name), _limits(), report=report, wanted=_wanted(film)
-        )
+        result = _tried(film, stage.name, report)
     except FilmFault as fault:
         _part(film).unlink(missing_ok=True)
         if stage.name not in OPTIONAL:
@@ -135,6 +135,29 @@ def _run(film: Film, stage: Stage) -> None:
         Stage.objects.filter(pk=stage.pk).update(state=Stage.State.DONE, share=1)
 
 
+def _tried(film: Film, name: str, report: Callable[[float], None]) -> dict[str, Any]:
+    """A stage's result. One whose process was killed is run again, after a while.
+
+    Raises FilmFault and Stopped as `run_stage`, and FilmFault where it was killed each time.
+    """
+    wanted = _wanted(film)
+    for wait_s in (*WAITS_S, None):
+        try:
+            return run_stage(name, _task(film, name), _limits(), report=report, wanted=wanted)
+        except Interrupted:
+            _part(film).unlink(missing_ok=True)
+            until = time.monotonic() + (wait_s or 0)
+            while time.monotonic() < until:
+                if not wanted():
+                    raise Stopped from None
+                time.sleep(0.1)
+    raise FilmFault(
+        "interrupted",
+        "The machine broke this off each time, for want of memory perhaps. "
+        "The film is kept: try again.",
+    )
+
+
 def _limits() -> Limits:
     return Limits(longest_s=settings.FILM_LONGEST_S)
 
@@ -149,7 +172,8 @@ def _task(film: Film, name: str) -> dict[str, Any]:
     if name == "film":
         return {**film.request, "film": str(_part(film))}
     if name == "index":
-        return {**task, "index": str(film.index_path)}
+        paths = {"index": str(film.index_path), "poster": str(film.poster_path)}
+        return {**task, **paths, "rotation": film.rotation}
     task |= {"index": str(film.index_path)}
     if name == "review":
         return {
@@ -158,7 +182,7 @@ def _task(film: Film, name: str) -> dict[str, Any]:
             "rotation": film.rotation,
             "lines": settings.REVIEW_LINES,
         }
-    return {**task, "sound": str(film.sound_path), "clicks": str(film.clicks_path)}
+    return {**task, "sound": str(film.sound_path), "heard": str(film.heard_path)}
 
 
 def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
@@ -178,6 +202,9 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
             film.session = _session_for(film)
     elif name == "review":
         _part(film).replace(film.review_path)
+    elif name == "sound":
+        # What earlier versions heard.
+        (film.folder / "clicks.json").unlink(missing_ok=True)
     film.save(
         update_fields=[
             *("bytes", "sha256", "codec", "width", "height", "rotation", "has_sound"),
@@ -237,7 +264,11 @@ def _finish(film: Film) -> None:
 
 
 def _fail(film: Film, fault: FilmFault) -> None:
-    """A film that cannot be used leaves its row with a sentence, and nothing on the disk."""
+    """A film that cannot be used keeps its file, and its row says why in a sentence.
+
+    What somebody uploaded is removed by them alone; it may play elsewhere, and a later version
+    may read it.
+    """
     if not _held(film).exists():
         return
     Stage.objects.filter(film=film, state=Stage.State.WORKING).update(
@@ -250,10 +281,6 @@ def _fail(film: Film, fault: FilmFault) -> None:
         lease_until=None,
         holder="",
     )
-    if fault.code == "disk_full":
-        # The original is whole; it can be taken up again when there is room.
-        for path in film.folder.glob("*"):
-            if path != film.original:
-                path.unlink()
-        return
-    film.clear_files()
+    for path in film.folder.glob("*"):
+        if path not in (film.original, film.truth_path):
+            path.unlink()

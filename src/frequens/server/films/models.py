@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import shutil
 import uuid
 from functools import lru_cache
@@ -12,7 +11,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
-from frequens.media.clicks import Candidate, from_plain
+from frequens.media.clicks import Candidates, Sound
 from frequens.media.frames import FrameIndex
 
 from ..workspaces.models import Owned
@@ -91,6 +90,11 @@ class Film(Owned):
         return self.folder / "index.json"
 
     @property
+    def poster_path(self) -> Path:
+        """A picture for lists; films of earlier versions have none."""
+        return self.folder / "poster.jpg"
+
+    @property
     def review_path(self) -> Path:
         return self.folder / "review.mp4"
 
@@ -99,9 +103,9 @@ class Film(Owned):
         return self.folder / "sound.bin"
 
     @property
-    def clicks_path(self) -> Path:
+    def heard_path(self) -> Path:
         """Candidates of heard clicks, as `frequens.media.clicks` writes them."""
-        return self.folder / "clicks.json"
+        return self.folder / "heard.npz"
 
     @property
     def truth_path(self) -> Path:
@@ -114,9 +118,10 @@ class Film(Owned):
         return _load_index(self.index_path)
 
     @property
-    def click_candidates(self) -> list[Candidate]:
+    def heard(self) -> Sound:
         """What may have been a click, in time order; none where the sound was not read."""
-        return _load_clicks(self.clicks_path) if self.clicks_path.exists() else []
+        is_there = self.heard_path.exists()
+        return _load_heard(self.heard_path) if is_there else Sound(Candidates.none())
 
     @property
     def has_index(self) -> bool:
@@ -150,8 +155,8 @@ def _load_index(path: Path) -> FrameIndex:
 
 
 @lru_cache(maxsize=32)
-def _load_clicks(path: Path) -> list[Candidate]:
-    return from_plain(json.loads(path.read_text(encoding="utf-8")))
+def _load_heard(path: Path) -> Sound:
+    return Sound(Candidates.load(path))
 
 
 class Stage(models.Model):

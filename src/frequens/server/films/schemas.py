@@ -87,14 +87,17 @@ class ClickOut(Schema):
 class ClicksOut(Schema):
     """Heard clicks, the likeliest first; the first `usual` of them are usually shown.
 
-    `learned`: confirmed clicks served as an example. A mark within `merge_s` of a click has
-    taken it up.
+    `learned`: confirmed clicks served as examples; `alone_s` are those that none of the film's
+    clicks sounds like, and which taught nothing. A mark within `merge_s` of a click has taken it
+    up; one placed at it is `width_s` wide.
     """
 
     clicks: list[ClickOut]
     usual: int
     learned: bool
+    alone_s: list[float]
     merge_s: float
+    width_s: float
 
 
 class JoinIn(Schema):

@@ -15,7 +15,7 @@ from django.db.models.expressions import RawSQL
 from frequens.core import Event, InvalidSession, SessionRecord, read_session
 from frequens.core.events import MICROSECONDS
 from frequens.core.interchange import FORMAT, VERSION, read_event
-from frequens.core.reading import Reader, Reading, read_fields, text
+from frequens.core.reading import Reader, Reading, number, read_fields, text
 
 from .models import Edit, TrainingSession
 from .next_changes import check_changes
@@ -25,7 +25,7 @@ from .timeline import Timeline
 IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s", "time", "handler", "place")
 ELSEWHERE = (
     *("av_offset_s", "plan", "settings", "next_session", "trainer", "tags", "report"),
-    *("disagrees", "printed"),
+    *("disagrees", "printed", "refused_clicks"),
 )
 FACTS = IN_SESSION + ELSEWHERE
 #: Facts that lists show.
@@ -38,6 +38,8 @@ LISTED = (
 #: One session has no more marks; a whole day of training has a tenth of it.
 MOST_EVENTS = 20_000
 MOST_TAGS = 30
+#: Nobody says "that was no click" more often; a film's ranking looks at the last few.
+MOST_REFUSED = 500
 #: A page of the report has room for so many.
 MOST_PICTURES = 4
 
@@ -305,12 +307,27 @@ def _report(reading: Reading, path: str, value: Any) -> dict[str, Any]:
     return read_fields(reading, path, value, {**readers, "pictures": pictures})
 
 
+def _refused_clicks(reading: Reading, path: str, value: Any) -> list[float]:
+    """Sound times of the session, seconds, at which the reviewer said: no click."""
+    read = number(0)
+    items = reading.items(path, value)
+    if len(items) > MOST_REFUSED:
+        reading.fault(path, f"at most {MOST_REFUSED} instants")
+        return []
+    return [
+        said
+        for n, at in enumerate(items)
+        if (said := read(reading, f"{path}[{n}]", at)) is not None
+    ]
+
+
 _OWN_READERS: dict[str, Reader] = {
     "trainer": text(longest=200),
     "tags": _tags,
     "report": _report,
     "disagrees": text(longest=400),
     "printed": text(longest=600),
+    "refused_clicks": _refused_clicks,
 }
 
 

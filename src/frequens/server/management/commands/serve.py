@@ -24,6 +24,8 @@ from ...keeping import LogKeeper, alone, check_database
 
 START_S = 60
 STOP_S = 4
+#: What dies more often within this time, seconds, is not helped by starting it again.
+DEATHS_WITHIN_S, MOST_DEATHS = 60, 8
 
 
 class Command(BaseCommand):
@@ -56,15 +58,8 @@ class Command(BaseCommand):
         listening = _listen(options["uds"], options["host"], options["port"])
         web = [sys.executable, "-m", "frequens.server.front.serving", str(listening.fileno())]
         worker = [sys.executable, "-m", "frequens.server.manage", "run_huey", "--quiet"]
-        processes = [
-            subprocess.Popen(
-                command,
-                env=environment,
-                preexec_fn=_ignore_ctrl_c,
-                pass_fds=[listening.fileno()],
-            )
-            for command in [web] * max(1, options["processes"]) + [worker]
-        ]
+        commands = [web] * max(1, options["processes"]) + [worker]
+        crew = _Crew(commands, environment, listening.fileno())
         stopping = False
 
         def stop(signal_number: int, frame: FrameType | None) -> None:
@@ -74,7 +69,7 @@ class Command(BaseCommand):
         signal.signal(signal.SIGINT, stop)
         signal.signal(signal.SIGTERM, stop)
         try:
-            self._wait(listening, processes)
+            self._wait(listening, crew.processes)
             address = options["uds"] or f"http://localhost:{options['port']}"
             self.stdout.write(f"\nFrequens answers at {address}")
             if options["demo"]:
@@ -84,11 +79,11 @@ class Command(BaseCommand):
             log = LogKeeper()
             while not stopping:
                 log.tick()
-                if any(process.poll() is not None for process in processes):
-                    raise CommandError("A process of Frequens ended by itself; stopping the rest.")
+                for what in crew.replace_the_dead():
+                    self.stderr.write(f"{what} ended by itself and was started again.")
                 time.sleep(0.2)
         finally:
-            _stop(processes)
+            _stop(crew.processes)
             listening.close()
             if options["uds"]:
                 Path(options["uds"]).unlink(missing_ok=True)
@@ -102,6 +97,40 @@ class Command(BaseCommand):
                 return
             time.sleep(0.1)
         raise CommandError(f"Frequens did not answer within {START_S} s.")
+
+
+class _Crew:
+    """The web processes and the worker; one that dies is started again, the others go on."""
+
+    def __init__(self, commands: list[list[str]], environment: dict[str, str], listening: int):
+        self._commands, self._environment, self._listening = commands, environment, listening
+        self.processes = [self._start(command) for command in commands]
+        self._deaths: list[float] = []
+
+    def replace_the_dead(self) -> list[str]:
+        """What was started again. Raises CommandError where they die faster than that helps."""
+        replaced = []
+        for place, process in enumerate(self.processes):
+            if process.poll() is None:
+                continue
+            now = time.monotonic()
+            self._deaths = [at for at in self._deaths if now - at < DEATHS_WITHIN_S] + [now]
+            if len(self._deaths) > MOST_DEATHS:
+                raise CommandError(
+                    f"Processes of Frequens ended {len(self._deaths)} times within "
+                    f"{DEATHS_WITHIN_S} s; stopping the rest."
+                )
+            self.processes[place] = self._start(self._commands[place])
+            replaced.append("The worker" if place == len(self.processes) - 1 else "A web process")
+        return replaced
+
+    def _start(self, command: list[str]) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(
+            command,
+            env=self._environment,
+            preexec_fn=_ignore_ctrl_c,
+            pass_fds=[self._listening],
+        )
 
 
 def _listen(path: str | None, host: str, port: int) -> socket.socket:
