@@ -177,6 +177,7 @@ def cleaned(trainer: Trainer, film: dict[str, Any]) -> dict[str, Any]:
     marks = {e["body"]["event"]["id"] for e in said["edits"] if e["body"]["op"] == "put"}
     bodies: list[dict[str, Any]] = [{"op": "drop", "id": mark} for mark in marks]
     facts = {"av_offset_s": 0, "start_s": None, "end_s": None, "plan": None}
+    facts["refused_clicks"] = None
     bodies.append({"op": "facts", "set": facts})
     clean = [{"client_id": os.urandom(8).hex(), "body": body} for body in bodies]
     answer = trainer.ask("POST", path, json={"edits": clean}).json()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from fractions import Fraction
 
 import av
@@ -10,7 +11,14 @@ import pytest
 
 from frequens.media.frames import index_frames
 from frequens.media.samples import RATE, SamplePlacer
-from frequens.media.sound import FLOOR_DB, OVERVIEW_RATE, placed_sound, read_sound
+from frequens.media.sound import (
+    FINE_RATE,
+    FLOOR_DB,
+    OVERVIEW_RATE,
+    _FineWriter,
+    placed_sound,
+    read_sound,
+)
 
 
 def whole_sound(path):
@@ -51,6 +59,46 @@ def test_the_overview_stands_out_at_clicks(film_of, script):
             assert near.max() > np.median(overview.click_db) + 20
     rows = len(overview.to_bytes()) / 3
     assert rows == index_frames(path).duration_us * OVERVIEW_RATE // 1_000_000
+
+
+def test_closely_a_click_stands_where_it_was_pressed(film_of, script):
+    """To a millisecond, row after row, and as long as the film; the overview says the same."""
+    path = film_of("start offset")
+    index, file = index_frames(path), io.BytesIO()
+    overview = read_sound(path, index, fine=file).overview
+    rows = np.frombuffer(file.getvalue(), np.int8).reshape(-1, 3).astype(float)
+    assert len(rows) == index.duration_us * FINE_RATE // 1_000_000
+    markers = [rep.marker for rep in script.reps if rep.marker is not None]
+    assert markers
+    for marker in markers:
+        around = rows[int((marker - 0.01) * FINE_RATE) : int((marker + 0.01) * FINE_RATE), 2]
+        risen = np.argmax(around > np.median(rows[:, 2]) + 15) / FINE_RATE - 0.01
+        assert abs(risen) <= 0.003
+    each = FINE_RATE // OVERVIEW_RATE
+    whole = rows[: len(overview.low) * each].reshape(-1, each, 3)
+    np.testing.assert_array_equal(
+        np.maximum(whole[:, :, 1].max(axis=1), 0), overview.high[: len(whole)]
+    )
+
+
+def test_closely_what_begins_late_or_early_keeps_its_place():
+    samples = np.linspace(0.1, 0.9, 4800, dtype=np.float32)
+    for position in (-1000, 0, 777):
+        file = io.BytesIO()
+        writer = _FineWriter(file, 300)
+        for start in range(0, len(samples), 1024):
+            block = samples[start : start + 1024]
+            writer.add(position + start, block, block)
+        writer.finish()
+        rows = np.frombuffer(file.getvalue(), np.int8).reshape(-1, 3)
+        assert len(rows) == 300
+        track = np.zeros(300 * 24, np.float32)
+        first = max(0, position)
+        heard = samples[max(0, -position) :][: len(track) - first]
+        track[first : first + len(heard)] = heard
+        groups = track.reshape(-1, 24)
+        np.testing.assert_array_equal(rows[:, 0], np.round(groups.min(axis=1) * 127))
+        np.testing.assert_array_equal(rows[:, 1], np.round(groups.max(axis=1) * 127))
 
 
 def test_a_silent_film_has_no_overview(film_of, tmp_path):

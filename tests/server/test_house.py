@@ -52,6 +52,7 @@ def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
     assert film["review_ready"]
     folder = house.home / "films" / film_id
     assert sorted(p.name for p in folder.iterdir()) == [
+        "fine.bin",
         "heard.npz",
         "index.json",
         "original",

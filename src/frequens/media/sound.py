@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import IO
 
 import av
 import numpy as np
@@ -20,6 +21,8 @@ from .samples import RATE, SamplePlacer, Samples
 
 #: Values a second in the overview.
 OVERVIEW_RATE = 200
+#: Values a second where one looks closely.
+FINE_RATE = 2000
 FLOOR_DB = -100
 Report = Callable[[float], None]
 
@@ -73,6 +76,52 @@ class _OverviewBuilder:
         )
 
 
+class _FineWriter:
+    """Writes the sound as one looks at it closely: `FINE_RATE` rows a second of three int8.
+
+    Lowest and highest of the wave and the level in the click band, as in `SoundOverview`, row
+    after row, so that a stretch can be had by itself. Written as it comes.
+    """
+
+    GROUP = RATE // FINE_RATE
+
+    def __init__(self, file: IO[bytes], rows: int):
+        self._file, self._left = file, rows
+        self._held = self._held_band = np.zeros(0, np.float32)
+        self._begun = False
+
+    def add(self, position: int, samples: Samples, band: Samples) -> None:
+        """A block and what of it lies in the click band; they follow each other."""
+        if position < 0:
+            samples, band = samples[-position:], band[-position:]
+        elif position and not self._begun:
+            # Before the sound begins there is silence.
+            self._held = self._held_band = np.zeros(position, np.float32)
+        self._begun = self._begun or len(samples) > 0
+        self._held = np.concatenate([self._held, samples])
+        self._held_band = np.concatenate([self._held_band, band])
+        whole = len(self._held) - len(self._held) % self.GROUP
+        self._write(self._held[:whole], self._held_band[:whole])
+        self._held, self._held_band = self._held[whole:], self._held_band[whole:]
+
+    def finish(self) -> None:
+        """What is missing to the film's end is silent."""
+        short = np.zeros(max(0, self._left * self.GROUP - len(self._held)), np.float32)
+        if self._left:
+            held, band = (np.concatenate([h, short]) for h in (self._held, self._held_band))
+            whole = self._left * self.GROUP
+            self._write(held[:whole], band[:whole])
+
+    def _write(self, samples: Samples, band: Samples) -> None:
+        wave = samples.reshape(-1, self.GROUP)[: self._left]
+        power = np.mean(band.reshape(-1, self.GROUP)[: self._left].astype(np.float64) ** 2, axis=1)
+        level = 10 * np.log10(np.maximum(power, 10 ** (FLOOR_DB / 10)))
+        rows = [wave.min(axis=1) * 127, wave.max(axis=1) * 127, level] if len(wave) else []
+        if rows:
+            self._file.write(np.stack([_int8(row) for row in rows], axis=1).tobytes())
+            self._left -= len(wave)
+
+
 def _int8(values: NDArray[np.floating]) -> NDArray[np.int8]:
     return np.clip(np.round(values), -128, 127).astype(np.int8)
 
@@ -122,22 +171,33 @@ class ReadSound:
 
 
 def read_sound(
-    path: Path, index: FrameIndex, report: Report = lambda share: None
+    path: Path,
+    index: FrameIndex,
+    report: Report = lambda share: None,
+    fine: IO[bytes] | None = None,
 ) -> ReadSound | None:
-    """A film's sound over the time its frames cover; None for a silent film."""
+    """A film's sound over the time its frames cover; None for a silent film.
+
+    `fine`: where to write it as one looks at it closely, `FINE_RATE` rows a second.
+    """
     num, den = index.time_base
     origin = Fraction(index.pts[0] * num, den)
     length = max(1, index.duration_us * OVERVIEW_RATE // 1_000_000)
     builder, listener, band_of = _OverviewBuilder(length), Listener(), ClickBand()
+    writer = _FineWriter(fine, max(1, index.duration_us * FINE_RATE // 1_000_000)) if fine else None
     heard = False
     for position, samples in _in_seconds(placed_sound(path, origin)):
         heard = True
         band = band_of(samples)
         builder.add(position, samples, band)
         listener.add(position, samples, band)
+        if writer:
+            writer.add(position, samples, band)
         report(min(1.0, max(0.0, position * OVERVIEW_RATE / RATE / length)))
     if not heard:
         return None
+    if writer:
+        writer.finish()
     end_s = index.duration_us / 1_000_000
     found = listener.finish()
     return ReadSound(builder.overview(), found[(found.t_s >= 0) & (found.t_s < end_s)])

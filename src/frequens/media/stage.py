@@ -80,11 +80,13 @@ def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
 
 
 def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """The sound's overview to `sound`, heard clicks to `heard`. Result: is there sound?"""
+    """The sound to `sound`, closely to `fine`, heard clicks to `heard`. Result: is there any?"""
     from .frames import FrameIndex
     from .sound import read_sound
 
-    read = read_sound(Path(task["film"]), FrameIndex.load(Path(task["index"])), report)
+    index = FrameIndex.load(Path(task["index"]))
+    with Path(task["fine"]).open("wb") as fine:
+        read = read_sound(Path(task["film"]), index, report, fine)
     if read is not None:
         Path(task["sound"]).write_bytes(read.overview.to_bytes())
         read.clicks.save(Path(task["heard"]))

@@ -341,6 +341,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/fine.bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fine Sound
+         * @description The sound closely: rows of three int8 (low, high, click band in dB), 2000 a second.
+         *
+         *     Ask for a stretch by its range of bytes.
+         */
+        get: operations["fine_sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/clicks": {
         parameters: {
             query?: never;
@@ -2765,6 +2787,26 @@ export interface operations {
         };
     };
     sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fine_sound: {
         parameters: {
             query?: never;
             header?: never;

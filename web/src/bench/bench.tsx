@@ -21,7 +21,9 @@ import { crumbOf } from "../ui/words";
 import { AboutDialog } from "./about-dialog";
 import { BenchMenu } from "./bench-menu";
 import { CompareDialog } from "./compare-dialog";
-import { ContactStrip, STRIP_ROW, type StripRows } from "./contact-strip";
+import { ContactStrip, IN_A_ROW, STRIP_ROW, type StripRows } from "./contact-strip";
+import { EVERYTHING, type Region } from "./picture-view";
+import { LANE_HEIGHT, SoundLane } from "./sound-lane";
 import { EditLog } from "./edit-log";
 import { FrameTimes } from "./frame-times";
 import { useKeyMap, usePreferences } from "./key-map";
@@ -213,10 +215,13 @@ function BenchDesk(props: DeskProps) {
   const [comparing, setComparing] = useState(false);
   const [about, setAbout] = useState(false);
   const [loupe, setLoupe] = useState(false);
+  const [region, setRegion] = useState<Region>(EVERYTHING);
   const [rows, setRows] = useState<StripRows>(1);
   const showKeys = useCallback(() => setKeysOpen(true), []);
   // An uncertain mark may lie further off than nine frames reach.
   const shownRows: StripRows = fix.isOn && rows === 1 ? 2 : rows;
+  const hasLane = film.has_sound && film.sound_ready;
+  const stageHeight = STAGE_HEIGHT - (hasLane ? LANE_HEIGHT : 0);
   const acts = {
     judge: desk.judge,
     play: stage.toggle,
@@ -278,18 +283,29 @@ function BenchDesk(props: DeskProps) {
               stage={stage}
               canvas={canvas}
               video={video}
-              height={STAGE_HEIGHT - (shownRows - 1) * STRIP_ROW}
+              height={stageHeight - (shownRows - 1) * STRIP_ROW}
               loupe={loupe}
               onLoupe={setLoupe}
+              onRegion={setRegion}
             />
             <Readout desk={desk} stage={stage} onLoop={acts.loop} />
             <ContactStrip
               stage={stage}
               times={times}
               rows={shownRows}
+              region={region}
               purpose={fix.isOn ? `Point where it shows first: ${fix.words}.` : purposeOf(desk)}
               onPoint={fix.isOn ? fix.settle : desk.point}
             />
+            {hasLane && (
+              <SoundLane
+                desk={desk}
+                stage={stage}
+                clicks={clicks}
+                first={stage.wanted - Math.floor((IN_A_ROW * shownRows) / 2) + laneFrom(shownRows)}
+                count={IN_A_ROW}
+              />
+            )}
             <div className="mt-1">
               <PassBar
                 desk={desk}
@@ -317,6 +333,11 @@ function BenchDesk(props: DeskProps) {
       {comparing && <CompareDialog desk={desk} onClose={() => setComparing(false)} />}
     </Shell>
   );
+}
+
+/** With several rows the lane is that of the row with the frame on the stage. */
+function laneFrom(rows: StripRows): number {
+  return Math.floor(rows / 2) * IN_A_ROW;
 }
 
 /** Round and round: from half a second before the onset to the reward, the offset or a second on. */

@@ -2,9 +2,10 @@ import { useEffect, useRef } from "react";
 
 import { milliseconds } from "../ui/times";
 import type { FrameTimes } from "./frame-times";
+import type { Region } from "./picture-view";
 import type { Stage } from "./use-stage";
 
-const IN_A_ROW = 9;
+export const IN_A_ROW = 9;
 /** Height of a row with its distances, pixels. */
 export const STRIP_ROW = 82;
 export type StripRows = 1 | 2 | 3;
@@ -16,10 +17,13 @@ interface ContactStripProps {
   /** What pointing at a frame does now, in words. */
   purpose: string;
   onPoint: (frame: number) => void;
+  /** What of each frame is shown: the region one has zoomed in on. */
+  region: Region;
 }
 
 /** The neighbouring frames side by side, each with its distance from the one on the stage. */
-export function ContactStrip({ stage, times, rows, purpose, onPoint }: ContactStripProps) {
+export function ContactStrip(props: ContactStripProps) {
+  const { stage, times, rows, purpose, onPoint, region } = props;
   const centre = stage.wanted;
   const count = IN_A_ROW * rows;
   const first = centre - Math.floor(count / 2);
@@ -44,7 +48,7 @@ export function ContactStrip({ stage, times, rows, purpose, onPoint }: ContactSt
             onClick={() => (stage.peek(frame) && !stage.playing ? onPoint : stage.goTo)(frame)}
             className="group h-[78px] text-center"
           >
-            <Thumbnail stage={stage} frame={frame} current={frame === centre} />
+            <Thumbnail stage={stage} frame={frame} region={region} current={frame === centre} />
             <span className="num mt-0.5 block text-[11px] text-soft group-hover:text-ink">
               {distance}
             </span>
@@ -55,7 +59,14 @@ export function ContactStrip({ stage, times, rows, purpose, onPoint }: ContactSt
   );
 }
 
-function Thumbnail({ stage, frame, current }: { stage: Stage; frame: number; current: boolean }) {
+interface ThumbnailProps {
+  stage: Stage;
+  frame: number;
+  region: Region;
+  current: boolean;
+}
+
+function Thumbnail({ stage, frame, region, current }: ThumbnailProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { pictures, peek } = stage;
   useEffect(() => {
@@ -67,11 +78,16 @@ function Thumbnail({ stage, frame, current }: { stage: Stage; frame: number; cur
       context.clearRect(0, 0, target.width, target.height);
       return;
     }
-    // Fill the cell, cutting what sticks out at the sides.
-    const scale = Math.max(target.width / picture.width, target.height / picture.height);
-    const [w, h] = [picture.width * scale, picture.height * scale];
-    context.drawImage(picture, (target.width - w) / 2, (target.height - h) / 2, w, h);
-  }, [frame, pictures, peek]);
+    // Fill the cell with the region, cutting what sticks out at the sides.
+    const { x, y, width, height } = region;
+    const [w, h] = [picture.width * width, picture.height * height];
+    const scale = Math.max(target.width / w, target.height / h);
+    const [across, down] = [target.width / scale, target.height / scale];
+    const left = picture.width * x + (w - across) / 2;
+    const top = picture.height * y + (h - down) / 2;
+    context.clearRect(0, 0, target.width, target.height);
+    context.drawImage(picture, left, top, across, down, 0, 0, target.width, target.height);
+  }, [frame, pictures, peek, region]);
   return (
     <canvas
       ref={canvas}

@@ -26,13 +26,29 @@ interface PassBarProps {
 export function PassBar(props: PassBarProps) {
   if (props.fix.isOn) return <FixRow {...props} />;
   return (
-    <div role="group" aria-label="Passes" className="flex h-8 items-center gap-1.5 text-[12.5px]">
-      <HeardClicks {...props} />
-      <span className="flex-1" />
-      <LagButton {...props} />
-      <FixButton {...props} />
-      <HoldsNow desk={props.desk} />
-    </div>
+    <>
+      <div role="group" aria-label="Passes" className="flex h-8 items-center gap-1.5 text-[12.5px]">
+        <HeardClicks {...props} />
+        <span className="flex-1" />
+        <LagButton {...props} />
+        <FixButton {...props} />
+        <HoldsNow desk={props.desk} />
+      </div>
+      {props.clicks.alone && <AloneRow {...props.clicks.alone} />}
+    </>
+  );
+}
+
+/** A taken click that none of the others sounds like: perhaps it was none. */
+function AloneRow({ pictureS, takeBack }: NonNullable<Clicks["alone"]>) {
+  return (
+    <p role="status" className="flex h-8 items-center gap-2 text-[12.5px]">
+      Nothing else in this film sounds like the click at{" "}
+      <span className="num">{shortClock(pictureS)}</span>: it teaches the others nothing.
+      <button type="button" className={BUTTON} onClick={takeBack}>
+        take it back
+      </button>
+    </p>
   );
 }
 
@@ -55,7 +71,7 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
         max={clicks.most}
         value={clicks.count}
         onChange={(event) => clicks.ask(event.target.valueAsNumber)}
-        className="w-20 accent-(--marker)"
+        className="w-16 accent-(--marker)"
       />
       {at ? (
         <>
@@ -91,16 +107,6 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
       >
         take all {clicks.open.length}
       </button>
-      {clicks.alone && (
-        <span role="status" className="flex items-center gap-1.5 whitespace-nowrap">
-          <span className="text-soft">
-            nothing else sounds like {shortClock(clicks.alone.pictureS)}
-          </span>
-          <button type="button" className={BUTTON} onClick={clicks.alone.takeBack}>
-            take it back
-          </button>
-        </span>
-      )}
     </div>
   );
 }

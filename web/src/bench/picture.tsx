@@ -8,21 +8,14 @@ import {
 } from "react";
 
 import type { FilmOut } from "../api/client";
+import { regionOf, WHOLE, zoomed, type Region, type View } from "./picture-view";
 import type { Stage } from "./use-stage";
 
-const MOST_ZOOM = 8;
 const LOUPE = 168;
 /** How many times larger than on the stage the loupe shows things. */
 const LOUPE_ZOOM = 3;
 /** Lines of the review copy: a finer original is asked of the server for the loupe. */
 const COPY_LINES = 720;
-
-interface View {
-  zoom: number;
-  x: number;
-  y: number;
-}
-const WHOLE: View = { zoom: 1, x: 0, y: 0 };
 
 interface PictureProps {
   film: FilmOut;
@@ -32,23 +25,26 @@ interface PictureProps {
   height: number;
   loupe: boolean;
   onLoupe: (on: boolean) => void;
+  /** Told which part of the picture is to be seen now. */
+  onRegion: (region: Region) => void;
 }
 
 /** The frame on the stage: zoomed with the wheel, moved by dragging, looked at with the loupe. */
-export function Picture({ film, stage, canvas, video, height, loupe, onLoupe }: PictureProps) {
+export function Picture(props: PictureProps) {
+  const { film, stage, canvas, video, height, loupe, onLoupe, onRegion } = props;
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View>(WHOLE);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
 
   const zoomBy = (factor: number, px: number, py: number) => {
-    setView((old) => {
-      const zoom = Math.min(MOST_ZOOM, Math.max(1, old.zoom * factor));
-      if (zoom === 1) return WHOLE;
-      // The place under the pointer stays where it is.
-      const scale = zoom / old.zoom;
-      return { zoom, x: px - (px - old.x) * scale, y: py - (py - old.y) * scale };
-    });
+    setView((old) => zoomed(old, factor, px, py));
   };
+  useEffect(() => {
+    const [stage, drawn] = [box.current, canvas.current];
+    if (!stage || !drawn) return;
+    const size = [stage.clientWidth, stage.clientHeight] as const;
+    onRegion(regionOf(view, ...size, drawn.offsetWidth, drawn.offsetHeight));
+  }, [view, canvas, onRegion]);
   const fromMiddle = (event: { clientX: number; clientY: number }) => {
     const bounds = box.current?.getBoundingClientRect();
     if (!bounds) return { x: 0, y: 0 };

@@ -26,6 +26,8 @@ export interface Clicks {
   isHeard: boolean;
   /** Suggestions nobody has taken up yet, in time order: as many as asked for. */
   open: HeardClick[];
+  /** All that may have been one, the likeliest first. */
+  ranked: HeardClick[];
   /** How many are asked for, and the most there are; the usual number. */
   count: number;
   most: number;
@@ -118,6 +120,7 @@ export function useClicks(desk: Desk): Clicks {
   return {
     isHeard: given_.length > 0,
     open,
+    ranked,
     count,
     most: ranked.length,
     usual,

@@ -215,6 +215,15 @@ def sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
     return _file(request, _indexed(request, film_id).sound_path, "application/octet-stream")
 
 
+@router.get("/{film_id}/fine.bin", operation_id="fine_sound")
+def fine_sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """The sound closely: rows of three int8 (low, high, click band in dB), 2000 a second.
+
+    Ask for a stretch by its range of bytes.
+    """
+    return _file(request, _indexed(request, film_id).fine_path, "application/octet-stream")
+
+
 @router.get("/{film_id}/clicks", response=ClicksOut, operation_id="clicks")
 def clicks(
     request: HttpRequest,

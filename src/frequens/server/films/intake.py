@@ -182,7 +182,8 @@ def _task(film: Film, name: str) -> dict[str, Any]:
             "rotation": film.rotation,
             "lines": settings.REVIEW_LINES,
         }
-    return {**task, "sound": str(film.sound_path), "heard": str(film.heard_path)}
+    heard = {"sound": film.sound_path, "fine": film.fine_path, "heard": film.heard_path}
+    return {**task, **{name: str(path) for name, path in heard.items()}}
 
 
 def _apply(film: Film, name: str, result: dict[str, Any]) -> None:

@@ -103,6 +103,11 @@ class Film(Owned):
         return self.folder / "sound.bin"
 
     @property
+    def fine_path(self) -> Path:
+        """The sound as one looks at it closely, row after row."""
+        return self.folder / "fine.bin"
+
+    @property
     def heard_path(self) -> Path:
         """Candidates of heard clicks, as `frequens.media.clicks` writes them."""
         return self.folder / "heard.npz"
