@@ -339,3 +339,28 @@ def test_a_step_with_marks_under_it_cannot_be_taken_out(bench):
     page.get_by_role("button", name="Take step 2 out").click()
     page.get_by_role("button", name="Keep these steps").click()
     expect(page.get_by_role("toolbar", name="Steps").get_by_role("button")).to_have_count(2)
+
+
+def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tmp_path):
+    path = shot_film(tmp_path, "upright.mp4", 6, seed=5, width=540, height=960)
+    film = trainer.settled(trainer.upload(path)["id"])
+    bench = bench_of(film)
+    page = bench.page
+    bench.go(20)
+    assert bench.painted() == 20
+    picture = bench.canvas.bounding_box()
+    section = page.get_by_role("region", name="Film")
+    whole = section.bounding_box()
+    # Before, a third of the stage was picture, 216 px across.
+    assert picture["width"] >= 320
+    assert picture["height"] / picture["width"] == pytest.approx(16 / 9, abs=0.02)
+    strip = page.locator("button[data-frame]").first.bounding_box()
+    assert strip["x"] >= picture["x"] + picture["width"]
+    assert strip["height"] > 100
+    assert section.evaluate("s => s.scrollWidth <= s.clientWidth")
+    bar = page.get_by_role("toolbar", name="Marks").bounding_box()
+    assert bar["x"] + bar["width"] <= whole["x"] + whole["width"] + 1
+    assert bar["y"] + bar["height"] <= 800
+    page.keyboard.press("b")
+    bench.wait_saved()
+    expect(bench.reps).to_have_count(1)

@@ -65,9 +65,11 @@ def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good)
         "list.mp4": "only points at other files or addresses",
     }.items():
         expect(row_of(page, name).get_by_role("alert")).to_contain_text(sentence, timeout=30_000)
-    # What failed left nothing on the disk.
-    kept = [p for p in (house.home / "films").iterdir() if any(p.iterdir())]
-    assert len(kept) == 2
+    # What failed is kept as it came, and nothing was made of it; only the user removes it.
+    held = [{p.name for p in f.iterdir()} for f in (house.home / "films").iterdir()]
+    held = [files for files in held if files]
+    assert sum(files == {"original"} for files in held) == 3
+    assert len(held) == 5
 
 
 def test_a_dropped_session_file_becomes_a_session(page, house, good):

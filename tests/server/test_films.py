@@ -171,6 +171,23 @@ def test_a_stage_that_is_killed_each_time_keeps_the_film_and_can_be_tried_again(
     assert set(states(film).values()) == {"done"}
 
 
+def test_the_session_is_on_the_day_the_film_says(upload, shot, wren, monkeypatch):
+    """On the clock where it was filmed: there it was the sixth already."""
+    run = intake.run_stage
+
+    def saying(name, *args, **more):
+        told = {"recorded_at": "2025-07-06T00:12:33+02:00", "device": "Heron 4"}
+        return run(name, *args, **more) | (told if name == "check" else {})
+
+    monkeypatch.setattr(intake, "run_stage", saying)
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    _, said = sent(wren, "GET", f"/api/films/{film_id}")
+    assert (said["recorded_at"], said["device"]) == ("2025-07-06T00:12:33+02:00", "Heron 4")
+    _, session = sent(wren, "GET", f"/api/sessions/{said['session_id']}")
+    assert session["date"] == "2025-07-06"
+
+
 def test_a_film_has_a_picture_for_lists_from_its_intake_on(film, wren, monkeypatch):
     assert film.poster_path.exists()
     monkeypatch.setattr(api, "still_from_child", None)

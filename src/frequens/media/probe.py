@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -9,6 +10,7 @@ import av
 
 from .container import FilmFault, open_film, picture_stream
 from .limits import Limits
+from .recorded import recorded
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +25,9 @@ class FilmFacts:
     duration_s: float | None
     has_sound: bool
     sound_late: bool
+    #: When it was recorded, ISO 8601 with its zone, and with what; empty where it does not say.
+    recorded_at: str = ""
+    device: str = ""
 
 
 def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # frozen
@@ -56,6 +61,7 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
         # The library counts turns counter-clockwise.
         rotation = -first.rotation % 360
         turned = rotation in (90, 270)
+        told = recorded(container, dt.datetime.now(dt.UTC))
         return FilmFacts(
             container=container.format.name,
             codec=stream.codec_context.name,
@@ -65,4 +71,6 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
             duration_s=duration,
             has_sound=bool(container.streams.audio),
             sound_late=container.format.name == "mpegts",
+            recorded_at=told.at,
+            device=told.device,
         )

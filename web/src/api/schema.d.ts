@@ -1248,6 +1248,10 @@ export interface components {
             duration_us: number | null;
             /** Dropped */
             dropped: number | null;
+            /** Recorded At */
+            recorded_at: string;
+            /** Device */
+            device: string;
             /** Stages */
             stages: components["schemas"]["StageOut"][];
             /** Usable */

@@ -21,7 +21,14 @@ import { crumbOf } from "../ui/words";
 import { AboutDialog } from "./about-dialog";
 import { BenchMenu } from "./bench-menu";
 import { CompareDialog } from "./compare-dialog";
-import { ContactStrip, IN_A_ROW, STRIP_ROW, type StripRows } from "./contact-strip";
+import {
+  ContactStrip,
+  rowStart,
+  STRIP_ROW,
+  uprightStrip,
+  wideStrip,
+  type StripRows,
+} from "./contact-strip";
 import { EVERYTHING, type Region } from "./picture-view";
 import { LANE_HEIGHT, SoundLane } from "./sound-lane";
 import { EditLog } from "./edit-log";
@@ -45,6 +52,12 @@ import { SPEEDS, useStage, type Stage } from "./use-stage";
 
 /** A wide film fills the stage; an upright one stands in it. */
 const STAGE_HEIGHT = 384;
+/** A picture so much higher than wide has its strip and marks beside it, not under it. */
+const UPRIGHT_FROM = 1.2;
+const UPRIGHT_HEIGHT = 590;
+/** What stands beside an upright picture has half the room: rows go on in the next line. */
+const BESIDE =
+  "min-w-0 [&_[role=group]]:h-auto [&_[role=group]]:flex-wrap [&_[role=toolbar]]:flex-wrap";
 
 /** The bench: a session's films, frame by frame, and its reps. */
 export function Bench() {
@@ -222,6 +235,8 @@ function BenchDesk(props: DeskProps) {
   const shownRows: StripRows = fix.isOn && rows === 1 ? 2 : rows;
   const hasLane = film.has_sound && film.sound_ready;
   const stageHeight = STAGE_HEIGHT - (hasLane ? LANE_HEIGHT : 0);
+  const isUpright = (film.height ?? 0) > (film.width ?? 0) * UPRIGHT_FROM;
+  const layout = isUpright ? uprightStrip(shownRows) : wideStrip(shownRows);
   const acts = {
     judge: desk.judge,
     play: stage.toggle,
@@ -277,52 +292,60 @@ function BenchDesk(props: DeskProps) {
           onGo={goToUs}
         />
         <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-2.5 pb-1.5 lg:max-h-[calc(100vh-7.5rem)]">
-          <section aria-label="Film" className="w-[708px] shrink-0">
+          <section
+            aria-label="Film"
+            className={`w-[708px] shrink-0 ${
+              isUpright ? "grid grid-cols-[332px_minmax(0,1fr)] content-start gap-x-3" : ""
+            }`}
+          >
             <Picture
               film={film}
               stage={stage}
               canvas={canvas}
               video={video}
-              height={stageHeight - (shownRows - 1) * STRIP_ROW}
+              height={isUpright ? UPRIGHT_HEIGHT : stageHeight - (shownRows - 1) * STRIP_ROW}
               loupe={loupe}
               onLoupe={setLoupe}
               onRegion={setRegion}
             />
-            <Readout desk={desk} stage={stage} onLoop={acts.loop} />
-            <ContactStrip
-              stage={stage}
-              times={times}
-              rows={shownRows}
-              region={region}
-              purpose={fix.isOn ? `Point where it shows first: ${fix.words}.` : purposeOf(desk)}
-              onPoint={fix.isOn ? fix.settle : desk.point}
-            />
-            {hasLane && (
-              <SoundLane
-                desk={desk}
+            <div className={isUpright ? BESIDE : "contents"}>
+              <Readout desk={desk} stage={stage} onLoop={acts.loop} isNarrow={isUpright} />
+              <ContactStrip
                 stage={stage}
-                clicks={clicks}
-                first={stage.wanted - Math.floor((IN_A_ROW * shownRows) / 2) + laneFrom(shownRows)}
-                count={IN_A_ROW}
+                times={times}
+                layout={layout}
+                region={region}
+                purpose={fix.isOn ? `Point where it shows first: ${fix.words}.` : purposeOf(desk)}
+                onPoint={fix.isOn ? fix.settle : desk.point}
               />
-            )}
-            <div className="mt-1">
-              <PassBar
-                desk={desk}
-                clicks={clicks}
-                fix={fix}
-                lag={lag}
-                isMeasured={isMeasured}
-                keys={keys}
-                onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
-              />
-            </div>
-            <MarkRow desk={desk} />
-            <div className="mt-1">
-              <MarkBar desk={desk} keys={keys} />
-            </div>
-            <div className="mt-1">
-              <StepBar desk={desk} />
+              {hasLane && (
+                <SoundLane
+                  desk={desk}
+                  stage={stage}
+                  clicks={clicks}
+                  first={rowStart(layout, stage.wanted)}
+                  count={layout.across}
+                  isNarrow={isUpright}
+                />
+              )}
+              <div className="mt-1">
+                <PassBar
+                  desk={desk}
+                  clicks={clicks}
+                  fix={fix}
+                  lag={lag}
+                  isMeasured={isMeasured}
+                  keys={keys}
+                  onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
+                />
+              </div>
+              <MarkRow desk={desk} />
+              <div className="mt-1">
+                <MarkBar desk={desk} keys={keys} />
+              </div>
+              <div className="mt-1">
+                <StepBar desk={desk} />
+              </div>
             </div>
           </section>
           <Ladder session={session} desk={desk} stage={stage} />
@@ -333,11 +356,6 @@ function BenchDesk(props: DeskProps) {
       {comparing && <CompareDialog desk={desk} onClose={() => setComparing(false)} />}
     </Shell>
   );
-}
-
-/** With several rows the lane is that of the row with the frame on the stage. */
-function laneFrom(rows: StripRows): number {
-  return Math.floor(rows / 2) * IN_A_ROW;
 }
 
 /** Round and round: from half a second before the onset to the reward, the offset or a second on. */
@@ -381,7 +399,14 @@ function purposeOf({ pointing, chosen, state }: Desk): string {
   return "Point to go there.";
 }
 
-function Readout({ desk, stage, onLoop }: { desk: Desk; stage: Stage; onLoop: () => void }) {
+interface ReadoutProps {
+  desk: Desk;
+  stage: Stage;
+  onLoop: () => void;
+  isNarrow: boolean;
+}
+
+function Readout({ desk, stage, onLoop, isNarrow }: ReadoutProps) {
   const { frame, current, here, timeOf, currentNumber, clip, timeline } = desk;
   const { times } = clip;
   const away = current ? here - timeOf(current) : null;
@@ -389,7 +414,9 @@ function Readout({ desk, stage, onLoop }: { desk: Desk; stage: Stage; onLoop: ()
   const us = clip.startUs + times.us(frame);
   return (
     <div
-      className="flex h-[42px] items-center gap-3 whitespace-nowrap"
+      className={`flex items-center gap-x-3 whitespace-nowrap ${
+        isNarrow ? "mb-1 flex-wrap" : "h-[42px]"
+      }`}
       data-testid="readout"
       data-certain={stage.certain}
     >

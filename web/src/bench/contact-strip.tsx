@@ -5,15 +5,37 @@ import type { FrameTimes } from "./frame-times";
 import type { Region } from "./picture-view";
 import type { Stage } from "./use-stage";
 
-export const IN_A_ROW = 9;
 /** Height of a row with its distances, pixels. */
 export const STRIP_ROW = 82;
 export type StripRows = 1 | 2 | 3;
 
+/** How the neighbours are laid out: frames a row, rows, and how high a picture is, pixels. */
+export interface StripLayout {
+  across: number;
+  rows: number;
+  height: number;
+}
+
+/** The strip of a film that is wider than high: under it, as many rows as asked for. */
+export function wideStrip(rows: StripRows): StripLayout {
+  return { across: 9, rows, height: 58 };
+}
+
+/** The strip of an upright film: beside it, few and tall. */
+export function uprightStrip(rows: StripRows): StripLayout {
+  return { across: 5, rows: rows + 1, height: 108 };
+}
+
+/** The first frame of the row in which a strip has its centre. */
+export function rowStart({ across, rows }: StripLayout, centre: number): number {
+  const before = Math.floor((across * rows) / 2);
+  return centre - before + Math.floor(before / across) * across;
+}
+
 interface ContactStripProps {
   stage: Stage;
   times: FrameTimes;
-  rows: StripRows;
+  layout: StripLayout;
   /** What pointing at a frame does now, in words. */
   purpose: string;
   onPoint: (frame: number) => void;
@@ -23,19 +45,22 @@ interface ContactStripProps {
 
 /** The neighbouring frames side by side, each with its distance from the one on the stage. */
 export function ContactStrip(props: ContactStripProps) {
-  const { stage, times, rows, purpose, onPoint, region } = props;
+  const { stage, times, layout, purpose, onPoint, region } = props;
   const centre = stage.wanted;
-  const count = IN_A_ROW * rows;
+  const count = layout.across * layout.rows;
   const first = centre - Math.floor(count / 2);
   return (
     <div
       role="group"
       aria-label={`Neighbouring frames. ${purpose}`}
-      className="grid grid-cols-9 gap-1"
+      className="grid gap-1"
+      style={{ gridTemplateColumns: `repeat(${layout.across}, minmax(0, 1fr))` }}
     >
       {Array.from({ length: count }, (_, place) => {
         const frame = first + place;
-        if (frame < 0 || frame >= times.count) return <span key={place} className="h-[78px]" />;
+        if (frame < 0 || frame >= times.count) {
+          return <span key={place} style={{ height: layout.height + 20 }} />;
+        }
         const distance = milliseconds(times.bestS(frame) - times.bestS(centre));
         return (
           <button
@@ -46,9 +71,16 @@ export function ContactStrip(props: ContactStripProps) {
             aria-label={`Frame ${frame}, ${distance}`}
             // One cannot point at what is not to be seen yet.
             onClick={() => (stage.peek(frame) && !stage.playing ? onPoint : stage.goTo)(frame)}
-            className="group h-[78px] text-center"
+            className="group text-center"
+            style={{ height: layout.height + 20 }}
           >
-            <Thumbnail stage={stage} frame={frame} region={region} current={frame === centre} />
+            <Thumbnail
+              stage={stage}
+              frame={frame}
+              region={region}
+              height={layout.height}
+              current={frame === centre}
+            />
             <span className="num mt-0.5 block text-[11px] text-soft group-hover:text-ink">
               {distance}
             </span>
@@ -63,10 +95,11 @@ interface ThumbnailProps {
   stage: Stage;
   frame: number;
   region: Region;
+  height: number;
   current: boolean;
 }
 
-function Thumbnail({ stage, frame, region, current }: ThumbnailProps) {
+function Thumbnail({ stage, frame, region, height: shownHeight, current }: ThumbnailProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { pictures, peek } = stage;
   useEffect(() => {
@@ -92,8 +125,9 @@ function Thumbnail({ stage, frame, region, current }: ThumbnailProps) {
     <canvas
       ref={canvas}
       width={150}
-      height={120}
-      className={`h-[58px] w-full rounded-[2px] bg-hair ${
+      height={(120 * shownHeight) / 58}
+      style={{ height: shownHeight }}
+      className={`w-full rounded-[2px] bg-hair ${
         current
           ? "outline-2 outline-offset-1 outline-ink"
           : "group-hover:outline-1 group-hover:outline-soft"

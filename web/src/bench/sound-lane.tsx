@@ -25,9 +25,12 @@ interface SoundLaneProps {
   /** The first frame of the strip's row and how many it has. */
   first: number;
   count: number;
+  /** Where there is no room to spare in it, what one can do stands under it. */
+  isNarrow: boolean;
 }
 
-export function SoundLane({ desk, stage, clicks, first, count }: SoundLaneProps) {
+export function SoundLane(props: SoundLaneProps) {
+  const { desk, stage, clicks, first, count, isNarrow } = props;
   const { clip, timeline } = desk;
   const { times } = clip;
   // Picture time of the clip at each frame's left edge; the strip's cells are equally wide.
@@ -100,11 +103,15 @@ export function SoundLane({ desk, stage, clicks, first, count }: SoundLaneProps)
       </div>
       {/* At the end where the hair is not: what one looks at stays free. */}
       <div
-        className={`absolute inset-y-0 flex items-center gap-1 text-[12px] ${
-          hairS !== null && shareAt(hairS, edges) > 0.5 ? "left-1" : "right-1"
+        className={`flex items-center gap-1 text-[12px] ${
+          isNarrow
+            ? "mt-1"
+            : hairS !== null && shareAt(hairS, edges) > 0.5
+              ? "absolute inset-y-0 left-1"
+              : "absolute inset-y-0 right-1"
         }`}
       >
-        <span className="num rounded bg-paper/85 px-1 text-soft">{words}</span>
+        <span className="num rounded bg-paper px-1 text-soft">{words}</span>
         {hairS !== null && (
           <>
             <button

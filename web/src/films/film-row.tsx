@@ -41,6 +41,12 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
             <ClipOf film={film} session={session} others={others} onChanged={onChanged} />
           </p>
         )}
+        {film.recorded_at && (
+          <p className="mt-1 text-[12.5px] text-soft">
+            Filmed {recordedAt(film.recorded_at)}
+            {film.device && ` with ${film.device}`}, says the film.
+          </p>
+        )}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
         <div className="mt-2">
           {film.state === "failed" ? (
@@ -103,6 +109,13 @@ function canGoOn(film: FilmOut): boolean {
   if (film.state === "failed") return film.fault_code !== "broke_off";
   const lacks = film.state === "ready" && film.stages.some((stage) => stage.state === "failed");
   return film.state === "cancelled" || lacks;
+}
+
+/** The wall clock where it was filmed; in UTC where the film knows no other. */
+function recordedAt(iso: string): string {
+  const [date = "", rest = ""] = iso.split("T");
+  const isUtc = /(Z|[+-]00:00)$/.test(rest);
+  return `on ${day(date)} at ${rest.slice(0, 5)}${isUtc ? " UTC" : ""}`;
 }
 
 function factsOf(film: FilmOut): string {

@@ -196,6 +196,7 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
     elif name == "check":
         for fact in ("codec", "width", "height", "rotation", "has_sound", "sound_late"):
             setattr(film, fact, result[fact])
+        film.recorded_at, film.device = result["recorded_at"], result["device"]
     elif name == "index":
         for fact in ("frames", "duration_us", "dropped"):
             setattr(film, fact, result[fact])
@@ -210,15 +211,14 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
         update_fields=[
             *("bytes", "sha256", "codec", "width", "height", "rotation", "has_sound"),
             *("sound_late", "frames", "duration_us", "dropped", "session"),
+            *("recorded_at", "device"),
         ]
     )
 
 
 def _session_for(film: Film) -> TrainingSession:
     """The session a new film belongs to; a simulated one knows who works on what."""
-    session = TrainingSession(
-        workspace=film.workspace, date=timezone.localdate(), trainer=film.trainer
-    )
+    session = TrainingSession(workspace=film.workspace, date=_day_of(film), trainer=film.trainer)
     if film.truth_path.exists():
         truth = json.loads(film.truth_path.read_text(encoding="utf-8"))
         session.learner = truth["session"]["learner"]
@@ -226,6 +226,13 @@ def _session_for(film: Film) -> TrainingSession:
         session.plan = truth["plan"]
     session.save()
     return session
+
+
+def _day_of(film: Film) -> dt.date:
+    """The day on the clock where it was filmed, if the film says so; else today."""
+    if film.recorded_at:
+        return dt.datetime.fromisoformat(film.recorded_at).date()
+    return timezone.localdate()
 
 
 def _sha256(film: Film) -> str:

@@ -66,6 +66,9 @@ class Film(Owned):
     rotation = models.PositiveIntegerField(default=0)
     has_sound = models.BooleanField(default=False)
     sound_late = models.BooleanField(default=False)
+    #: When and with what, as the film itself says; ISO 8601 with its zone.
+    recorded_at = models.CharField(max_length=40, blank=True)
+    device = models.CharField(max_length=100, blank=True)
     frames = models.PositiveIntegerField(null=True)
     duration_us = models.BigIntegerField(null=True)
     dropped = models.PositiveIntegerField(null=True)

@@ -42,6 +42,8 @@ class FilmOut(Schema):
     frames: int | None
     duration_us: int | None
     dropped: int | None
+    recorded_at: str
+    device: str
     stages: list[StageOut]
     usable: bool
     review_ready: bool
