@@ -14,8 +14,10 @@ from frequens.media.camera.film import frame_ticks
 from frequens.media.container import FilmFault
 from frequens.media.frames import FrameIndex, index_frames
 from frequens.media.limits import Limits
+from frequens.media.wholeness import missing_bytes
 
-from .conftest import KINDS, LENGTH_S
+from .conftest import KINDS, LENGTH_S, REMUXED, remuxed
+from .edit_lists import trimmed
 
 
 def decoded_pts(path: Path) -> list[int]:
@@ -103,3 +105,38 @@ def test_progress_runs_from_nothing_to_the_whole(film_of):
     assert shares == sorted(shares)
     assert 0 < shares[0] < 0.6
     assert len(shares) >= 120 * LENGTH_S // 256 - 1
+
+
+@pytest.mark.parametrize("kind", ["29.97", "many B-frames", "no B-frames", "hevc"])
+@pytest.mark.parametrize(("from_s", "length_s"), [(0, 3), (2, 4), (3.5, 1.2), (0.5, 5.5)])
+def test_a_film_trimmed_on_the_phone_is_read_as_it_is_shown(
+    film_of, tmp_path, kind, from_s, length_s
+):
+    """An edit list leaves frames out at either end; the decoder's frames are the judge."""
+    path = trimmed(film_of(kind), tmp_path / "trimmed.mp4", from_s, length_s)
+    index = index_frames(path)
+    assert list(index.pts) == decoded_pts(path)
+    assert index.duration_us == pytest.approx(length_s * 1e6, abs=60_000)
+
+
+@pytest.mark.parametrize("share", [0.4, 0.9, 0.995])
+@pytest.mark.parametrize("kind", ["fast start", "fragmented", "odd offset, variable, matroska"])
+def test_a_film_whose_end_is_missing_is_told_and_says_what_is_there(film_of, tmp_path, kind, share):
+    if kind == "fast start":
+        whole = tmp_path / "whole.mp4"
+        remuxed(film_of("60"), whole, {"movflags": "faststart"})
+    else:
+        whole = film_of(kind)
+    assert missing_bytes(whole) == 0
+    body = whole.read_bytes()
+    path = tmp_path / f"short{whole.suffix}"
+    path.write_bytes(body[: int(len(body) * share)])
+    with pytest.raises(FilmFault) as fault:
+        index_frames(path)
+    assert fault.value.code == "cut_off"
+    assert "promises more than the 0:0" in str(fault.value)
+
+
+@pytest.mark.parametrize("kind", [*KINDS, *REMUXED])
+def test_a_whole_film_misses_nothing(film_of, kind):
+    assert missing_bytes(film_of(kind)) == 0

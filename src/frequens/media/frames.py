@@ -15,6 +15,7 @@ from typing import Any
 
 from .container import FilmFault, open_film, picture_stream
 from .limits import Limits
+from .wholeness import missing_bytes
 
 MICROSECONDS = 1_000_000
 Report = Callable[[float], None]
@@ -98,6 +99,9 @@ def index_frames(
         expected = _expected_ticks(stream.duration, container.duration, base)
         stamps: list[int] = []
         packets = dropped = corrupt = 0
+        # Films trimmed on the phone hold fewer packets than frames: an edit list leaves some out.
+        # What is missing at the end is told by the file's own sizes, and by how long it should be.
+        is_short = missing_bytes(path) > 0
         for packet in container.demux(stream):
             if packet.size == 0 or packet.pts is None:
                 continue
@@ -113,7 +117,7 @@ def index_frames(
                 report(min(1.0, (packet.pts - stamps[0]) / expected))
         if not stamps:
             raise FilmFault("no_frames", "The file has a picture track without a single frame.")
-        if corrupt or (stream.frames and packets < stream.frames):
+        if corrupt or is_short:
             raise cut_off(Fraction(max(stamps) - min(stamps)) * base)
     shown = sorted(set(stamps))
     _check_whole(shown, expected, base)
