@@ -72,6 +72,18 @@ def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good)
     assert len(held) == 5
 
 
+def test_what_cannot_be_read_is_said_before_it_is_sent(page, house, folder):
+    old = folder / "old camera.avi"
+    old.write_bytes(b"RIFF\x10\0\0\0AVI LIST" + b"\0" * 5000)
+    open_films(page, house)
+    sent = []
+    page.on("request", lambda request: sent.append(request.method + request.url))
+    page.get_by_label("Films to upload").set_input_files(old)
+    said = page.get_by_text("AVI films are not read here.")
+    expect(said).to_contain_text("Turn it into MP4 first")
+    assert not [one for one in sent if one.startswith("POST")]
+
+
 def test_a_dropped_session_file_becomes_a_session(page, house, good):
     open_films(page, house)
     truth = good.with_suffix(".frequens.json")

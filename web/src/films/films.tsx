@@ -43,7 +43,7 @@ export function Films() {
   const take = async (files: Iterable<File>) => {
     for (const file of files) {
       if (file.name.toLowerCase().endsWith(".json")) await readSession(file, tell, refresh);
-      else send(file);
+      else void send(file);
     }
   };
   const drop = (event: DragEvent) => {

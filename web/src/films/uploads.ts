@@ -4,6 +4,7 @@ import { useCallback, useState } from "react";
 
 import { csrfToken, faultsOf } from "../api/client";
 import { freshId } from "../bench/marks";
+import { HEAD_BYTES, notAFilmWeRead } from "./not-a-film-we-read";
 
 export interface Upload {
   id: string;
@@ -26,8 +27,15 @@ export function useUploads(onDone: () => void) {
   }, []);
 
   const send = useCallback(
-    (file: File) => {
+    async (file: File) => {
       const id = freshId();
+      const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
+      const refusal = notAFilmWeRead(head);
+      if (refusal !== null) {
+        const refused = { id, name: file.name, share: 0, fault: refusal };
+        setUploads((all) => [{ ...refused, cancel: () => forget(id) }, ...all]);
+        return;
+      }
       const request = new XMLHttpRequest();
       request.open("POST", `/api/films?name=${encodeURIComponent(file.name)}`);
       request.setRequestHeader("X-CSRFToken", csrfToken());
