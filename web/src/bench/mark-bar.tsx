@@ -1,7 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 
 import { InlineGlyph } from "../ui/glyphs";
-import { clock, latency } from "../ui/times";
+import { clock, counted, latency } from "../ui/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { MarkDetails } from "./mark-details";
@@ -261,7 +261,7 @@ function RepMarks({ desk }: { desk: Desk }) {
         ),
       )}
       {further.length > 0 && (
-        <MarkMenu desk={desk} ids={further.map((e) => e.id)} words={`paid ${rep.pays} times`} />
+        <MarkMenu desk={desk} ids={further.map((e) => e.id)} words={`paid ${counted(rep.pays, "time")}`} />
       )}
       <RepValue desk={desk} />
       <RepName desk={desk} />
