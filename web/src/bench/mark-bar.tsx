@@ -261,7 +261,11 @@ function RepMarks({ desk }: { desk: Desk }) {
         ),
       )}
       {further.length > 0 && (
-        <MarkMenu desk={desk} ids={further.map((e) => e.id)} words={`paid ${counted(rep.pays, "time")}`} />
+        <MarkMenu
+          desk={desk}
+          ids={further.map((e) => e.id)}
+          words={`paid ${counted(rep.pays, "time")}`}
+        />
       )}
       <RepValue desk={desk} />
       <RepName desk={desk} />
