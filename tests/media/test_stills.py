@@ -103,6 +103,34 @@ def test_a_decoder_that_hangs_is_given_up(film_of, saved_index, monkeypatch):
     assert number_of(still_from_child(path, saved_index, 7, 0, 720)) == 7
 
 
+def test_those_who_wait_for_one_that_is_given_up_get_another(film_of, saved_index, monkeypatch):
+    path = film_of("60")
+    still_from_child(path, saved_index, 1, 0, 720)
+    os.kill(still_server._processes[path]._process.pid, signal.SIGSTOP)
+    monkeypatch.setattr(still_server, "DEADLINE_S", 1.5)
+    forget = still_server._forget
+
+    def forgotten(*given):
+        # Only the one that hangs is short of time; a new one may take its time to start.
+        monkeypatch.setattr(still_server, "DEADLINE_S", 60)
+        forget(*given)
+
+    monkeypatch.setattr(still_server, "_forget", forgotten)
+
+    def ask(frame):
+        try:
+            return number_of(still_from_child(path, saved_index, frame, 0, 720))
+        except FilmFault as fault:
+            return fault.code
+
+    with ThreadPoolExecutor(4) as askers:
+        got = list(askers.map(ask, [3, 4, 5, 6]))
+    assert got.count("too_slow") == 1
+    assert sorted(n for n in got if n != "too_slow") == [
+        n for n, said in zip((3, 4, 5, 6), got, strict=True) if said != "too_slow"
+    ]
+
+
 def test_the_next_frame_does_not_open_the_film_again(film_of, monkeypatch):
     path = film_of("60")
     index = index_frames(path)

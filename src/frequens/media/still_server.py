@@ -57,7 +57,8 @@ class _StillProcess:
         deadline = time.monotonic() + DEADLINE_S
         try:
             given.write(json.dumps([frame, rotation, lines]).encode() + b"\n")
-        except BrokenPipeError as error:
+        except (BrokenPipeError, ValueError) as error:
+            # Dead, or given up and closed by whoever had it before.
             raise _Gone from error
         kind, size = _HEADER.unpack(self._exactly(_HEADER.size, deadline))
         body = self._exactly(size, deadline)
