@@ -164,3 +164,29 @@ def test_the_strip_shows_the_region_one_has_zoomed_in_on(bench):
         "old => document.querySelectorAll('button[data-frame] canvas')[4].toDataURL() === old",
         arg=whole,
     )
+
+
+def test_two_views_are_kept_and_come_back(bench, bench_of, film):
+    """The animal and the hand: zoomed in once, and one press away from then on."""
+    page = bench.page
+    picture = page.locator("canvas[role=img]")
+    expect(page.get_by_role("button", name="Keep this view")).to_have_count(0)
+    box = picture.bounding_box()
+    page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + box["height"] * 0.7)
+    page.mouse.wheel(0, -500)
+    page.get_by_role("button", name="Keep this view for the hand").click()
+    hand = picture.evaluate("c => c.style.transform")
+    assert "scale" in hand
+    page.get_by_role("button", name="The whole picture").click()
+    assert picture.evaluate("c => c.style.transform") == ""
+    again = bench_of(film).page
+    picture = again.locator("canvas[role=img]")
+    again.get_by_role("button", name="To the hand").click()
+    expect(again.get_by_role("button", name="To the hand")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    assert picture.evaluate("c => c.style.transform") == hand
+    # With Shift another view takes its place; the whole picture forgets it.
+    again.get_by_role("button", name="The whole picture").click()
+    again.get_by_role("button", name="To the hand").click(modifiers=["Shift"])
+    expect(again.get_by_role("button", name="To the hand")).to_have_count(0)

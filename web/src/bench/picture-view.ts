@@ -19,6 +19,12 @@ export interface Region {
 }
 export const EVERYTHING: Region = { x: 0, y: 0, width: 1, height: 1 };
 
+/** Whether two views show the same, to the eye. */
+export function isSameView(one: View, other: View): boolean {
+  const away = Math.hypot(one.x - other.x, one.y - other.y);
+  return Math.abs(one.zoom / other.zoom - 1) < 0.01 && away < 2;
+}
+
 /** Zoomed by a factor; the place at `px`, `py` from the stage's middle stays where it is. */
 export function zoomed(old: View, factor: number, px: number, py: number): View {
   const zoom = Math.min(MOST_ZOOM, Math.max(1, old.zoom * factor));

@@ -8,7 +8,8 @@ import {
 } from "react";
 
 import type { FilmOut } from "../api/client";
-import { regionOf, WHOLE, zoomed, type Region, type View } from "./picture-view";
+import { isSameView, regionOf, WHOLE, zoomed, type Region, type View } from "./picture-view";
+import { KEPT, useKeptViews } from "./use-kept-views";
 import type { Stage } from "./use-stage";
 
 const LOUPE = 168;
@@ -34,6 +35,7 @@ export function Picture(props: PictureProps) {
   const { film, stage, canvas, video, height, loupe, onLoupe, onRegion } = props;
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View>(WHOLE);
+  const { viewOf, keep } = useKeptViews(film.id, height);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
 
   const zoomBy = (factor: number, px: number, py: number) => {
@@ -102,6 +104,28 @@ export function Picture(props: PictureProps) {
       )}
       {loupe && at && <Loupe film={film} stage={stage} canvas={canvas} box={box} at={at} />}
       <div className="absolute top-1.5 right-1.5 flex gap-1">
+        {KEPT.map((kept) => {
+          const there = viewOf(kept);
+          if (!there && view.zoom === 1) return null;
+          const isHere = there !== null && isSameView(there, view);
+          return (
+            <Corner
+              key={kept}
+              label={
+                there
+                  ? `To the ${kept}; with Shift, keep this view for it`
+                  : `Keep this view for the ${kept}`
+              }
+              pressed={isHere}
+              onPress={(shift) => {
+                if (there && !shift) setView(there);
+                else keep(kept, view);
+              }}
+            >
+              {there ? kept : `keep: ${kept}`}
+            </Corner>
+          );
+        })}
         {view.zoom > 1 && (
           <Corner label="The whole picture" onPress={() => setView(WHOLE)}>
             {`${view.zoom.toFixed(1)}×`}
@@ -142,7 +166,7 @@ function Corner({
   label: string;
   pressed?: boolean;
   disabled?: boolean;
-  onPress: () => void;
+  onPress: (shift: boolean) => void;
   children: string;
 }) {
   return (
@@ -152,7 +176,7 @@ function Corner({
       title={label}
       aria-pressed={pressed}
       disabled={disabled}
-      onClick={onPress}
+      onClick={(event) => onPress(event.shiftKey)}
       className={`h-6 min-w-6 rounded px-1 text-[12.5px] disabled:opacity-40 ${
         pressed ? "bg-ink text-paper" : "bg-paper/85 hover:bg-paper"
       }`}
