@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from pathlib import Path
 
 import av
@@ -75,6 +76,24 @@ def open_film(path: Path) -> InputContainer:
 def demuxer_names(demuxer: str) -> str:
     """The full names under which the reader knows a demuxer."""
     return {"mov": "mov,mp4,m4a,3gp,3g2,mj2", "matroska": "matroska,webm"}.get(demuxer, demuxer)
+
+
+#: Pixels further from square than this are a fault of the file, and taken for square.
+_OBLONG = Fraction(4)
+
+
+def shown_size(stream: VideoStream) -> tuple[int, int]:
+    """Width and height at which a picture has its true shape, before it is turned.
+
+    Where pixels are not square the shorter way is stretched, so that no line is lost.
+    """
+    pixel = stream.sample_aspect_ratio or Fraction(1)
+    if not 1 / _OBLONG <= pixel <= _OBLONG:
+        pixel = Fraction(1)
+    width, height = stream.width, stream.height
+    if pixel >= 1:
+        return round(width * pixel), height
+    return width, round(height / pixel)
 
 
 def picture_stream(container: InputContainer) -> VideoStream:

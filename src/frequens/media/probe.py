@@ -8,7 +8,7 @@ from pathlib import Path
 
 import av
 
-from .container import FilmFault, open_film, picture_stream
+from .container import FilmFault, open_film, picture_stream, shown_size
 from .limits import Limits
 from .recorded import recorded
 
@@ -61,12 +61,13 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
         # The library counts turns counter-clockwise.
         rotation = -first.rotation % 360
         turned = rotation in (90, 270)
+        width, height = shown_size(stream)
         told = recorded(container, dt.datetime.now(dt.UTC))
         return FilmFacts(
             container=container.format.name,
             codec=stream.codec_context.name,
-            width=first.height if turned else first.width,
-            height=first.width if turned else first.height,
+            width=height if turned else width,
+            height=width if turned else height,
             rotation=rotation,
             duration_s=duration,
             has_sound=bool(container.streams.audio),

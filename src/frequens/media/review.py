@@ -20,7 +20,7 @@ from av.container import InputContainer, OutputContainer
 from av.filter import Graph
 from av.video.stream import VideoStream
 
-from .container import FilmFault, open_film, picture_stream
+from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex, index_frames
 from .samples import RATE, SamplePlacer
 
@@ -120,7 +120,7 @@ class _Copier:
             return
 
     def _size(self) -> tuple[int, int]:
-        width, height = self.picture.width, self.picture.height
+        width, height = shown_size(self.picture)
         if self.rotation in (90, 270):
             width, height = height, width
         scale = min(1.0, self.options.lines / min(width, height))
@@ -166,6 +166,8 @@ class _Copier:
             steps.append(
                 graph.add("scale", f"{self.video.width}:{self.video.height}:flags=bilinear")
             )
+            # The pixels are square from here on.
+            steps.append(graph.add("setsar", "1"))
             steps.append(graph.add("format", "yuv420p"))
             steps.append(graph.add("buffersink"))
             for one, following in itertools.pairwise(steps):

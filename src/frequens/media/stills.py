@@ -14,7 +14,7 @@ from av.container import InputContainer
 from av.video.stream import VideoStream
 from cv2.typing import MatLike
 
-from .container import FilmFault, open_film, picture_stream
+from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex
 
 #: How long before the frame to begin to decode, seconds; the next one where it was not found.
@@ -33,6 +33,7 @@ class StillReader:
         self._frames: Iterator[av.VideoFrame] = iter(())
         #: The frame decoded last, by its number; what comes next is later.
         self._last = -1
+        self._size = (0, 0)
 
     def __enter__(self) -> StillReader:
         return self
@@ -65,7 +66,7 @@ class StillReader:
                 "undecodable",
                 f"Frame {frame} cannot be decoded here. Its neighbours may be; the film is kept.",
             )
-        return _jpeg(found, frame, rotation, lines)
+        return _jpeg(found, frame, self._size, rotation, lines)
 
     def _find(self, frame: int) -> av.VideoFrame | None:
         if self._container is not None and 0 <= frame - self._last - 1 < _AHEAD:
@@ -99,6 +100,7 @@ class StillReader:
         self._container = open_film(self._path)
         stream = picture_stream(self._container)
         stream.thread_type = "AUTO"
+        self._size = shown_size(stream)
         return stream
 
     def _until(self, frame: int) -> av.VideoFrame | None:
@@ -121,14 +123,16 @@ def still(path: Path, index: FrameIndex, frame: int, rotation: int, lines: int =
         return reader.still(frame, rotation, lines)
 
 
-def _jpeg(found: av.VideoFrame, frame: int, rotation: int, lines: int) -> bytes:
+def _jpeg(
+    found: av.VideoFrame, frame: int, size: tuple[int, int], rotation: int, lines: int
+) -> bytes:
     upright = np.rot90(found.to_ndarray(format="bgr24"), -rotation // 90)
     picture: MatLike = np.ascontiguousarray(upright, dtype=np.uint8)
-    height, width = picture.shape[:2]
-    scale = lines / min(width, height)
-    if scale < 1:
-        size = (round(width * scale), round(height * scale))
-        picture = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
+    width, height = size[::-1] if rotation in (90, 270) else size
+    scale = min(1.0, lines / min(width, height))
+    wanted = (round(width * scale), round(height * scale))
+    if wanted != picture.shape[1::-1]:
+        picture = cv2.resize(picture, wanted, interpolation=cv2.INTER_AREA)
     done, jpeg = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 88])
     if not done:
         raise FilmFault("undecodable", f"Frame {frame} could not be written as a picture.")
