@@ -174,13 +174,13 @@ class Sound:
     def _film(self, best: NDArray[np.int64], score: Wave) -> Wave:
         """Whether somebody clicks here at all: the best ten's worth, and the clear ones among
         the best that sound like others, in tens."""
+        if len(best) < 2:
+            return np.array([np.clip(score[best[0]], -6, 6) / 6 if len(best) else -1, 0])
         alike = self.rows[best] @ self.rows[best].T
         np.fill_diagonal(alike, 0)
         nearest = np.sort(alike, axis=1)[:, -NEAREST:].mean(axis=1)
         clear = np.sum((score[best] > CLEAR) & (nearest > MUCH_ALIKE))
-        return np.array(
-            [np.clip(score[best[:10]], -6, 6).mean() / 6 if len(best) else -1, clear / 10]
-        )
+        return np.array([np.clip(score[best[:10]], -6, 6).mean() / 6, clear / 10])
 
     def _likeness(self, examples: NDArray[np.int64], score: Wave | None) -> Wave:
         """How each sounds beside its three nearest examples: candidates × 8.
