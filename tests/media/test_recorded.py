@@ -47,7 +47,7 @@ def test_the_clock_on_the_wall_is_worth_more(film_saying):
     facts = film_saying(
         ".mov",
         creation_time="2025-07-05T22:12:33.000000Z",
-        com__apple__quicktime__creationdate="2025-07-06T00:12:33+0200",
+        org__saltmarsh__phone__creationdate="2025-07-06T00:12:33+0200",
     )
     assert facts.recorded_at == "2025-07-06T00:12:33+02:00"
 
@@ -61,7 +61,7 @@ def test_the_clock_on_the_wall_is_worth_more(film_saying):
     ],
 )
 def test_the_device_once(film_saying, make, model, device):
-    said = {"com__apple__quicktime__make": make, "com__apple__quicktime__model": model}
+    said = {"org__saltmarsh__phone__make": make, "org__saltmarsh__phone__model": model}
     assert film_saying(".mov", **{k: v for k, v in said.items() if v}).device == device
 
 

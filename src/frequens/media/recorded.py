@@ -1,7 +1,7 @@
 """When and with what a film was recorded, as the film itself says.
 
-Phones write the instant in UTC, some also the clock on the wall with its distance from UTC,
-under the keys of the container's own formats (common practice).
+Phones write the instant in UTC, some also the clock on the wall with its distance from UTC, and
+their maker and model, under keys whose last part says which (common practice).
 """
 
 from __future__ import annotations
@@ -13,9 +13,9 @@ from dataclasses import dataclass
 from av.container import InputContainer
 
 #: The wall clock with its zone first; then what most films have, in UTC.
-_WHEN = ("com.apple.quicktime.creationdate", "date", "creation_time")
-_MAKER = ("com.apple.quicktime.make", "com.android.manufacturer", "make")
-_MODEL = ("com.apple.quicktime.model", "com.android.model", "model")
+_WHEN = ("creationdate", "date", "creation_time")
+_MAKER = ("make", "manufacturer")
+_MODEL = ("model",)
 #: Before it nobody filmed with a phone: clocks that were never set say 1904 or 1970.
 _FIRST = dt.datetime(1990, 1, 1, tzinfo=dt.UTC)
 
@@ -32,7 +32,7 @@ def recorded(container: InputContainer, now: dt.datetime) -> Recorded:
     """What a film says of its recording; what cannot be, as seen from `now`, is left out."""
     said: dict[str, str] = {}
     for metadata in (*(s.metadata for s in container.streams), container.metadata):
-        said |= {key.lower(): value.strip() for key, value in metadata.items()}
+        said |= {key.lower().rpartition(".")[2]: value.strip() for key, value in metadata.items()}
     found = (instant_of(said[key], now) for key in _WHEN if key in said)
     at = next((instant for instant in found if instant), None)
     maker, model = _first(said, _MAKER), _first(said, _MODEL)
