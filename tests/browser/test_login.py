@@ -25,9 +25,10 @@ def visitor(browser, browser_context_args):
 
 
 def test_a_page_asks_for_the_login_and_is_shown_after_it(visitor, house):
-    visitor.goto(f"{house.url}/account")
-    visitor.goto(f"{house.url}/films")
-    expect(visitor).to_have_url(re.compile(r"/login\?next=%2Ffilms"))
+    # Each time the page itself goes to the login: one waits for that before going elsewhere.
+    for page in ("account", "films"):
+        visitor.goto(f"{house.url}/{page}")
+        expect(visitor).to_have_url(re.compile(rf"/login\?next=%2F{page}"))
     visitor.get_by_label("Name").fill("wren")
     visitor.get_by_label("Password").fill("not this one")
     visitor.get_by_role("button", name="Log in").click()
