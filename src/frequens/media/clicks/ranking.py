@@ -132,7 +132,8 @@ class Sound:
         Kept for the refusals asked about last: every confirmed click asks again.
         """
         key = tuple(refused)
-        if key not in self._own:
+        kept = self._own.get(key)
+        if kept is None:
             plain = self.plain_score()
             score = self.beside_film(plain, refused) @ weights.OWN + weights.OWN_BIAS
             best = merged(self.candidates.t_s, score)[: NEAREST + 1]
@@ -140,8 +141,10 @@ class Sound:
                 # Too few to be like each other: what is clear by itself stays.
                 score = np.maximum(score, plain - CLEAR_ALONE)
             score = score - self._like_refused(refused, self._best(score, refused))
-            self._own = {key: (score, self.beside_film(score, refused))}
-        return self._own[key]
+            kept = score, self.beside_film(score, refused)
+            # One film is asked about in several threads: each answers with its own.
+            self._own = {key: kept}
+        return kept
 
     def taught_score(self, taught: list[int], refused: list[int]) -> Wave:
         """With confirmed clicks as examples too."""
