@@ -20,9 +20,17 @@ from frequens.core.interchange import write_event
 from frequens.media.camera import FilmOptions, script_session, shoot
 from frequens.media.camera.strip import read_number
 from frequens.media.frames import FrameIndex, index_frames
-from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House, Trainer
+from tests.house import (
+    CHROMIUM,
+    CHROMIUM_ARGUMENTS,
+    PASSWORD,
+    PATIENCE_S,
+    TRAINER,
+    House,
+    Trainer,
+)
 
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=1000 * PATIENCE_S)
 CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 
 
@@ -83,6 +91,7 @@ def state(browser: Browser, house: House) -> Any:
 @pytest.fixture
 def context(browser: Browser, state: Any, browser_context_args: dict[str, Any]) -> Any:
     context = browser.new_context(**browser_context_args, storage_state=state)
+    context.set_default_timeout(1000 * PATIENCE_S)
     yield context
     context.close()
 

@@ -56,7 +56,7 @@ def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good)
     page.get_by_label("Films to upload").set_input_files([good, second, text, cut, empty, playlist])
     for name in (good.name, second.name):
         row = row_of(page, name)
-        expect(row.get_by_role("link", name="Code it")).to_be_visible(timeout=60_000)
+        expect(row.get_by_role("link", name="Code it")).to_be_visible()
         expect(row).to_contain_text("240 frames")
     for name, sentence in {
         "letter.mp4": "not a film Frequens can read",
@@ -64,7 +64,7 @@ def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good)
         "empty.mp4": "The file is empty",
         "list.mp4": "only points at other files or addresses",
     }.items():
-        expect(row_of(page, name).get_by_role("alert")).to_contain_text(sentence, timeout=30_000)
+        expect(row_of(page, name).get_by_role("alert")).to_contain_text(sentence)
     # What failed is kept as it came, and nothing was made of it; only the user removes it.
     held = [{p.name for p in f.iterdir()} for f in (house.home / "films").iterdir()]
     held = [files for files in held if files]

@@ -105,7 +105,7 @@ def test_a_tenth_of_a_second_is_heard_slowly(bench):
     next_click(bench)
     at = hair(page)
     page.get_by_role("button", name="▸ hear").click()
-    page.wait_for_function("() => window.heard && window.heard.player.paused", timeout=10_000)
+    page.wait_for_function("() => window.heard && window.heard.player.paused")
     said = page.evaluate(
         "() => ({ rate: heard.rate, from: heard.from, to: heard.player.currentTime })"
     )

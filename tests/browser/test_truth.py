@@ -18,7 +18,7 @@ def test_findings_agree_with_the_truth_to_one_frame(page, house, trainer, tmp_pa
     page.get_by_label("Films to upload").set_input_files(path)
     # By its name: others' films stand in this house too, and one of them is first for a moment.
     row = page.locator("[data-film]").filter(has_text="truth.mp4")
-    expect(row.get_by_role("link", name="Code it")).to_be_visible(timeout=60_000)
+    expect(row.get_by_role("link", name="Code it")).to_be_visible()
     film = trainer.settled(row.get_attribute("data-film"))
 
     index, truth = index_frames(path), truth_of(path)
