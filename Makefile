@@ -60,6 +60,8 @@ test-web: web/node_modules/.ready
 
 test-python: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,strace,strace)
+	@$(call apt_for,espeak-ng,espeak-ng)
+	@$(call apt_for,flite,flite)
 	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html

@@ -18,6 +18,7 @@ from . import (
     reviewers,
     saving,
     stepping,
+    words,
 )
 
 BENCHES = {
@@ -27,6 +28,7 @@ BENCHES = {
     "indexing": indexing.run,
     "copying": copying.run,
     "listening": listening.run,
+    "words": words.run,
     "stepping": stepping.run,
     "coding": coding.run,
     "pages": pages.run,

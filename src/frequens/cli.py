@@ -13,6 +13,7 @@ from typing import Any
 from .core import InvalidSession, SessionRecord, measure, read_session
 from .core.findings import measure_session, plain
 from .core.judging import judge
+from .media.animals import ANIMALS
 
 EXIT_BAD_INPUT = 2
 
@@ -173,6 +174,7 @@ def _add_simulate(commands: Any) -> None:
     simulating.add_argument(
         "film", metavar="FILM", type=Path, help="a .mp4, .mov, .mkv or .webm to write"
     )
+    simulating.add_argument("--animal", default="goat", choices=ANIMALS, help="who is filmed")
     simulating.add_argument("--length", type=float, default=60.0, help="seconds, 4 to 600")
     simulating.add_argument("--seed", type=int, default=1, help="another number, another session")
     simulating.add_argument("--late", type=float, default=0.0, help="seconds added to every marker")
@@ -213,7 +215,7 @@ def _simulate(options: argparse.Namespace) -> int:
             noise=options.noise,
             numbered=options.numbered,
         )
-        script = script_session(options.length, options.seed, options.late)
+        script = script_session(options.length, options.seed, options.late, options.animal)
         truth = shoot(script, options.film, film, report)
     except (ValueError, ZeroDivisionError) as error:
         return _refuse(f"simulate: {error}")

@@ -17,6 +17,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from frequens.core import SessionRecord, read_session
 from frequens.core.interchange import write_event
+from frequens.media.animals import Animal
 from frequens.media.camera import FilmOptions, script_session, shoot
 from frequens.media.camera.strip import read_number
 from frequens.media.frames import FrameIndex, index_frames
@@ -121,14 +122,22 @@ def log_in(page: Page, url: str, password: str = PASSWORD) -> None:
     expect(page.get_by_role("navigation", name="Main")).to_be_visible()
 
 
-def shot_film(folder: Path, name: str, length_s: float, seed: int, **options: Any) -> Path:
+def shot_film(
+    folder: Path,
+    name: str,
+    length_s: float,
+    seed: int,
+    animal: Animal = "goat",
+    **options: Any,
+) -> Path:
     """A film of the simulated camera with its frame numbers painted in."""
     path = folder / name
     film = FilmOptions(**{"width": 480, "height": 270, "numbered": True, **options})
     # In a process of its own, as the house does it: an encoder may leave threads behind with
     # which no other process can be started any more.
     with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as camera:
-        camera.submit(shoot, script_session(length_s, seed), path, film).result()
+        script = script_session(length_s, seed, animal=animal)
+        camera.submit(shoot, script, path, film).result()
     return path
 
 
@@ -186,7 +195,7 @@ def cleaned(trainer: Trainer, film: dict[str, Any]) -> dict[str, Any]:
     marks = {e["body"]["event"]["id"] for e in said["edits"] if e["body"]["op"] == "put"}
     bodies: list[dict[str, Any]] = [{"op": "drop", "id": mark} for mark in marks]
     facts = {"av_offset_s": 0, "start_s": None, "end_s": None, "plan": None}
-    facts["refused_clicks"] = None
+    facts |= {"refused_clicks": None, "refused_words": None}
     bodies.append({"op": "facts", "set": facts})
     clean = [{"client_id": os.urandom(8).hex(), "body": body} for body in bodies]
     answer = trainer.ask("POST", path, json={"edits": clean}).json()

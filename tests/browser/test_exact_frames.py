@@ -7,12 +7,16 @@ canvas's own pixels. Frame times are held against PyAV's decoder, to the microse
 from __future__ import annotations
 
 import random
+import shutil
 import subprocess
 import sys
 from fractions import Fraction
 
 import av
 import pytest
+
+from frequens.media.frames import FrameIndex, index_frames
+from frequens.media.review import make_review_copy
 
 from .conftest import cleaned, shot_film
 
@@ -98,6 +102,36 @@ def test_the_ends_of_the_film_can_be_reached_and_not_passed(films, bench_of):
         bench.page.keyboard.press("Shift+ArrowLeft")
     assert bench.settle() == 0
     check(bench, times)
+
+
+def test_the_copy_is_used_where_it_is_made_already(films, bench_of, page, house):
+    """A copy under way: its first piece decoded in the page, the rest by the server, all exact."""
+    film = films["60"]
+    index, times = index_frames(film["path"]), decoded_times_us(film["path"])
+    folder = house.home / "films" / film["id"] / "pieces"
+    half = FrameIndex(index.time_base, index.pts[: len(index) // 24 * 12])
+    make_review_copy(film["path"], folder.with_name("half.mp4"), half, 0, pieces=folder)
+
+    def under_way(route):
+        answer = route.fetch()
+        session = answer.json()
+        for one in session["films"]:
+            one["review_ready"] = False
+        route.fulfill(response=answer, json=session)
+
+    asked = []
+    page.route(f"**/api/sessions/{film['session_id']}", under_way)
+    page.on("request", lambda request: asked.append(request.url))
+    bench = bench_of(film)
+    for share in (0.1, 0.3, 0.45, 0.8, 0.2):
+        frame = bench.seek(share)
+        check(bench, times)
+        is_still = any(f"/frames/{frame}.jpg" in url for url in asked)
+        assert is_still == (frame >= len(half))
+    page.keyboard.press("ArrowRight")
+    bench.settle()
+    check(bench, times)
+    shutil.rmtree(folder)
 
 
 @pytest.fixture

@@ -54,7 +54,7 @@ def markers(shot):
 
 def test_suggestions_are_no_data_until_they_are_taken(bench, trainer, film, shot):
     page, true = bench.page, markers(shot)
-    expect(page.locator("[data-click]")).to_have_count(len(true))
+    expect(page.locator("[data-heard]")).to_have_count(len(true))
     assert edits(trainer, film) == []
     # The next click is found with d, and Enter takes it.
     page.keyboard.press("d")
@@ -65,25 +65,25 @@ def test_suggestions_are_no_data_until_they_are_taken(bench, trainer, film, shot
     (edit,) = edits(trainer, film)
     assert edit["event"]["source"] == "audio"
     assert edit["event"]["t"] == pytest.approx(true[0], abs=0.003)
-    expect(page.locator("[data-click]")).to_have_count(len(true) - 1)
+    expect(page.locator("[data-heard]")).to_have_count(len(true) - 1)
     page.keyboard.press("Control+z")
-    expect(page.locator("[data-click]")).to_have_count(len(true))
+    expect(page.locator("[data-heard]")).to_have_count(len(true))
 
 
 def test_fewer_and_more_can_be_asked_for(bench, shot):
     page, slider = bench.page, bench.page.get_by_label("Fewer or more heard clicks")
-    expect(page.locator("[data-click]")).to_have_count(len(markers(shot)))
+    expect(page.locator("[data-heard]")).to_have_count(len(markers(shot)))
     slider.focus()
     slider.press("Home")
-    expect(page.locator("[data-click]")).to_have_count(0)
+    expect(page.locator("[data-heard]")).to_have_count(0)
     expect(page.get_by_role("button", name="take all 0")).to_be_disabled()
     slider.press("ArrowRight")
-    expect(page.locator("[data-click]")).to_have_count(1)
+    expect(page.locator("[data-heard]")).to_have_count(1)
 
 
 def test_the_offset_of_the_sound_is_set_on_one_visible_click(bench, trainer, film, shot):
     page, true = bench.page, markers(shot)
-    expect(page.locator("[data-click]")).to_have_count(len(true))
+    expect(page.locator("[data-heard]")).to_have_count(len(true))
     index = index_frames(shot)
     # The reviewer sees the click five frames before it is heard.
     bench.go(index.first_after(round(true[0] * 1e6)) - 5)

@@ -26,7 +26,7 @@ def film(trainer, taken_in):
 @pytest.fixture
 def bench(bench_of, film):
     bench = bench_of(film)
-    expect(bench.page.locator("[data-click]").first).to_be_attached()
+    expect(bench.page.locator("[data-heard]").first).to_be_attached()
     return bench
 
 
@@ -116,16 +116,16 @@ def test_a_tenth_of_a_second_is_heard_slowly(bench):
 
 def test_a_click_that_was_none_goes_and_comes_back_with_undo(bench, edits, shot):
     page, true = bench.page, markers(shot)
-    expect(page.locator("[data-click]")).to_have_count(len(true))
+    expect(page.locator("[data-heard]")).to_have_count(len(true))
     next_click(bench)
     page.get_by_role("button", name="no click").click()
     bench.wait_saved()
     (edit,) = edits()
     (refused,) = edit["set"]["refused_clicks"]
     assert refused == pytest.approx(true[0], abs=0.002)
-    expect(page.locator("[data-click]")).to_have_count(len(true) - 1)
+    expect(page.locator("[data-heard]")).to_have_count(len(true) - 1)
     page.keyboard.press("Control+z")
-    expect(page.locator("[data-click]")).to_have_count(len(true))
+    expect(page.locator("[data-heard]")).to_have_count(len(true))
 
 
 def test_a_taken_click_that_nothing_else_sounds_like_is_offered_back(bench_of, trainer, tmp_path):

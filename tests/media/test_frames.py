@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from fractions import Fraction
 from pathlib import Path
 
@@ -85,6 +86,14 @@ def test_an_instant_lies_in_the_interval_of_its_mark(pts, t_us):
         assert index.times_us[frame] - index.width_us(frame) < t_us <= index.times_us[frame]
     shown = index.showing(t_us)
     assert shown == 0 or index.times_us[shown] <= t_us
+
+
+@given(st.lists(st.integers(-5_000, 10**9), min_size=1, max_size=60, unique=True).map(sorted))
+def test_runs_unfold_to_every_frame(pts):
+    index = FrameIndex((1, 1000), tuple(pts))
+    intervals = [ticks for ticks, often in index.runs for _ in range(often)]
+    assert list(itertools.accumulate(intervals, initial=pts[0])) == pts
+    assert all(one != other for (one, _), (other, _) in itertools.pairwise(index.runs))
 
 
 def test_an_index_survives_saving(film_of, tmp_path):

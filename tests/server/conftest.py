@@ -95,7 +95,7 @@ def stages_once():
     def run(name, task, *args, **more):
         if name not in done:
             result = run_stage(name, task, *args, **more)
-            keys = {name, "fine", "heard", "poster"} & set(task)
+            keys = {name, "fine", "heard", "voices", "poster"} & set(task)
             written = {k: Path(task[k]).read_bytes() for k in keys if Path(task[k]).exists()}
             done[name] = result, written
         result, written = done[name]

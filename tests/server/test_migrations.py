@@ -23,6 +23,7 @@ FROZEN = {
     "films/0004_holder": ("f96f6d8b6223186554ada4acfd62270943e164b93def04d46d6cf17700de9729"),
     "films/0005_listen_anew": ("31af2000b9d61875d0f88c43976b3807fe51754ca5cf317917ca7c3def6bd00b"),
     "films/0006_recorded": ("1f198699f56e75304eb5bc435517c6d2bd3ee7839d342b0078a88524fbfdb1a3"),
+    "films/0007_dropped": ("0cbc1e0453d392d092bdb90b2e5eaec4236788a3ce423e3f8d833bf0c322d1c2"),
     "plans/0001_initial": ("45bd38a73802d4f30a2c3166676330b5cda8dc5c75c618745f1a845329e6490c"),
     "plans/0002_lists_and_by_hand": (
         "320ad0a82a9f025961e83385e26505fb5069bcd940ff13ec5d515b3a0ca66049"

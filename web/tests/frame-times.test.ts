@@ -5,8 +5,12 @@ import { FrameTimes } from "../src/bench/frame-times";
 /** Uneven frames at 0, 40, 60 and 140 ms, with a start offset of one second. */
 const times = new FrameTimes({
   time_base: [1, 1000],
-  pts: [1000, 1040, 1060, 1140],
-  times_us: [0, 40_000, 60_000, 140_000],
+  first_pts: 1000,
+  runs: [
+    [40, 1],
+    [20, 1],
+    [80, 1],
+  ],
   nominal_us: 40_000,
 });
 
@@ -34,6 +38,27 @@ describe("FrameTimes", () => {
     expect(times.bestS(2)).toBeCloseTo(0.05, 12);
     // JCGM 100:2008, 4.3.7: a rectangle of width a has the standard uncertainty a / sqrt 12.
     expect(times.uncertaintyS(3)).toBeCloseTo(0.08 / Math.sqrt(12), 12);
+  });
+
+  it("unfolds runs of equal intervals and rounds as the server does", () => {
+    // 29.97 frames a second in its own time base: 1001 / 30000 s apart.
+    const even = new FrameTimes({
+      time_base: [1, 30_000],
+      first_pts: 5,
+      runs: [[1001, 3]],
+      nominal_us: 33_367,
+    });
+    expect(even.count).toBe(4);
+    expect([0, 1, 2, 3].map((f) => even.us(f))).toEqual([0, 33_367, 66_733, 100_100]);
+    expect(even.pts(3)).toBe(5 + 3003);
+    // Nanoseconds over a quarter of an hour leave what a double holds exactly: half up all the same.
+    const fine = new FrameTimes({
+      time_base: [1, 1_000_000_000],
+      first_pts: 0,
+      runs: [[900_000_000_500, 1]],
+      nominal_us: 33_367,
+    });
+    expect(fine.us(1)).toBe(900_000_001);
   });
 
   it("keeps inside the film", () => {

@@ -7,8 +7,8 @@ import type { FrameSource } from "../src/bench/frame-source";
 const COUNT = 200;
 const times = new FrameTimes({
   time_base: [1, 30],
-  pts: Array.from({ length: COUNT }, (_, i) => i),
-  times_us: Array.from({ length: COUNT }, (_, i) => Math.round((i * 1e6) / 30)),
+  first_pts: 0,
+  runs: [[1, COUNT - 1]],
   nominal_us: 33_333,
 });
 

@@ -8,8 +8,8 @@ const film = (id: string) => ({ id }) as FilmOut;
 const times = () =>
   new FrameTimes({
     time_base: [1, 10],
-    pts: [0, 1, 2, 3],
-    times_us: [0, 100_000, 200_000, 300_000],
+    first_pts: 0,
+    runs: [[1, 3]],
     nominal_us: 100_000,
   });
 const two = (offset = 0) =>

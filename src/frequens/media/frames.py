@@ -44,6 +44,12 @@ class FrameIndex:
         return tuple(((p - self.pts[0]) * scale + half) // (2 * den) for p in self.pts)
 
     @property
+    def runs(self) -> list[tuple[int, int]]:
+        """Intervals between frames in ticks, each with how often it follows itself."""
+        intervals = (b - a for a, b in itertools.pairwise(self.pts))
+        return [(ticks, sum(1 for _ in same)) for ticks, same in itertools.groupby(intervals)]
+
+    @property
     def duration_us(self) -> int:
         """From the first frame's time to the end of the last one, microseconds."""
         return self.times_us[-1] + self.nominal_us

@@ -22,6 +22,7 @@ from av.video.stream import VideoStream
 
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex, index_frames
+from .pieces import FRAMES, PieceWriter
 from .samples import RATE, SamplePlacer
 
 _TURNS = {90: ("clock",), 180: ("clock", "clock"), 270: ("cclock",)}
@@ -30,11 +31,43 @@ Report = Callable[[float], None]
 
 @dataclass(frozen=True, slots=True)
 class ReviewOptions:
-    """`lines` bounds the copy's shorter side; `key_frame_every` frames; constant quality `crf`."""
+    """`lines` bounds the copy's shorter side; `key_frame_every` frames; constant quality `crf`
+    as long as the picture takes no more than `mb_per_min`."""
 
     lines: int = 720
     key_frame_every: int = 12
-    crf: int = 21
+    crf: int = 23
+    mb_per_min: float = 60.0
+
+    def size(self, width: int, height: int) -> tuple[int, int]:
+        """Of the copy of an upright picture of this size; both even."""
+        scale = min(1.0, self.lines / min(width, height))
+        return max(2, round(width * scale / 2) * 2), max(2, round(height * scale / 2) * 2)
+
+
+#: Bytes a pixel of a copy takes in the middle, and what reading a pixel of the film and writing
+#: one of the copy cost, seconds of one core; measured on films of phones' sizes (`make bench`).
+_BYTES_A_PIXEL, _READ_S, _WRITE_S = 0.009, 6e-9, 1.1e-8
+_SOUND_BYTES_A_S = 16_000
+
+
+@dataclass(frozen=True, slots=True)
+class Expected:
+    """About what a review copy will take: bytes, and seconds of one core."""
+
+    bytes: int
+    cpu_s: float
+
+
+def expected(
+    width: int, height: int, frames: int, duration_s: float, options: ReviewOptions
+) -> Expected:
+    """What to say before a copy is begun. Sizes as the film is shown."""
+    across, down = options.size(width, height)
+    pixels = across * down * frames
+    picture = min(pixels * _BYTES_A_PIXEL, options.mb_per_min * 1e6 / 60 * duration_s)
+    cost = width * height * frames * _READ_S + pixels * _WRITE_S
+    return Expected(round(picture + duration_s * _SOUND_BYTES_A_S), cost)
 
 
 def make_review_copy(
@@ -44,15 +77,18 @@ def make_review_copy(
     rotation: int,
     options: ReviewOptions = ReviewOptions(),  # frozen
     report: Report = lambda share: None,
+    pieces: Path | None = None,
 ) -> None:
     """Write an H.264/AAC MP4 with the same frames at the same times.
+
+    `pieces`: a folder for what can be used already while the rest is under way.
 
     The copy is indexed again and must show exactly the frames of `index`, its first at zero.
     Raises FilmFault
     (`copy_differs`) where it does not, so that a reviewer stays with the server's frames.
     """
     with open_film(path) as source, av.open(str(copy), "w", options=_MUXING) as target:
-        _Copier(source, target, index, rotation, options, report).run()
+        _Copier(source, target, index, rotation, options, report, pieces).run()
     made = index_frames(copy)
     if not same_times(index, made):
         raise FilmFault(
@@ -84,6 +120,7 @@ class _Copier:
         rotation: int,
         options: ReviewOptions,
         report: Report,
+        pieces: Path | None,
     ):
         self.source, self.target, self.index = source, target, index
         self.rotation, self.options, self.report = rotation, options, report
@@ -97,6 +134,8 @@ class _Copier:
         self.placer = SamplePlacer(index.pts[0] * self.time_base)
         self.graph: Graph | None = None
         self.written = 0
+        every = FRAMES - FRAMES % options.key_frame_every
+        self.pieces = PieceWriter(pieces, self.video, index, every) if pieces else None
 
     def run(self) -> None:
         streams = [s for s in (self.picture, self.sound) if s is not None]
@@ -107,7 +146,9 @@ class _Copier:
                 else:
                     self._write_sound(frame)
         self._write_sound(None)
-        self.target.mux(self.video.encode(None))
+        self._mux_picture(None)
+        if self.pieces:
+            self.pieces.finish()
         if self.audio is not None:
             self.target.mux(self.audio.encode(None))
         self.report(1.0)
@@ -123,8 +164,7 @@ class _Copier:
         width, height = shown_size(self.picture)
         if self.rotation in (90, 270):
             width, height = height, width
-        scale = min(1.0, self.options.lines / min(width, height))
-        return max(2, round(width * scale / 2) * 2), max(2, round(height * scale / 2) * 2)
+        return self.options.size(width, height)
 
     def _video_stream(self) -> VideoStream:
         stream = self.target.add_stream(
@@ -133,6 +173,8 @@ class _Copier:
             options={
                 "preset": "ultrafast",
                 "crf": str(self.options.crf),
+                "maxrate": str(round(self.options.mb_per_min * 8e6 / 60)),
+                "bufsize": str(round(self.options.mb_per_min * 16e6 / 60)),
                 "bf": "0",
                 "sc_threshold": "0",
             },
@@ -185,10 +227,16 @@ class _Copier:
         assert isinstance(ready, av.VideoFrame)
         ready.pts, ready.time_base = (frame.pts or 0) - self.index.pts[0], self.time_base
         ready.pict_type = av.video.frame.PictureType.NONE
-        self.target.mux(self.video.encode(ready))
+        self._mux_picture(ready)
         self.written += 1
         if self.written % 16 == 0:
             self.report(min(1.0, self.written / len(self.index)))
+
+    def _mux_picture(self, frame: av.VideoFrame | None) -> None:
+        for packet in self.video.encode(frame):
+            if self.pieces:
+                self.pieces.add(packet)
+            self.target.mux(packet)
 
     def _write_sound(self, frame: av.AudioFrame | None) -> None:
         if self.audio is None:

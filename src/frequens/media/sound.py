@@ -1,4 +1,4 @@
-"""The sound at its own time: samples without drift, an overview for drawing, and heard clicks."""
+"""The sound at its own time: samples without drift, what is drawn of it, clicks and voices."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ from .clicks.candidates import ClickBand
 from .container import open_film
 from .frames import FrameIndex
 from .samples import RATE, SamplePlacer, Samples
+from .words import VoiceListener, Voices
 
 #: Values a second in the overview.
 OVERVIEW_RATE = 200
@@ -168,6 +169,7 @@ class ReadSound:
 
     overview: SoundOverview
     clicks: Candidates
+    voices: Voices
 
 
 def read_sound(
@@ -184,6 +186,7 @@ def read_sound(
     origin = Fraction(index.pts[0] * num, den)
     length = max(1, index.duration_us * OVERVIEW_RATE // 1_000_000)
     builder, listener, band_of = _OverviewBuilder(length), Listener(), ClickBand()
+    voices = VoiceListener()
     writer = _FineWriter(fine, max(1, index.duration_us * FINE_RATE // 1_000_000)) if fine else None
     heard = False
     for position, samples in _in_seconds(placed_sound(path, origin)):
@@ -191,6 +194,7 @@ def read_sound(
         band = band_of(samples)
         builder.add(position, samples, band)
         listener.add(position, samples, band)
+        voices.add(position, samples)
         if writer:
             writer.add(position, samples, band)
         report(min(1.0, max(0.0, position * OVERVIEW_RATE / RATE / length)))
@@ -200,4 +204,5 @@ def read_sound(
         writer.finish()
     end_s = index.duration_us / 1_000_000
     found = listener.finish()
-    return ReadSound(builder.overview(), found[(found.t_s >= 0) & (found.t_s < end_s)])
+    inside = (found.t_s >= 0) & (found.t_s < end_s)
+    return ReadSound(builder.overview(), found[inside], voices.finish(end_s))

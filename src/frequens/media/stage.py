@@ -11,6 +11,7 @@ from __future__ import annotations
 import contextlib
 import errno
 import json
+import os
 import sys
 from collections.abc import Callable, Mapping
 from dataclasses import asdict
@@ -63,7 +64,7 @@ def _poster(task: Task, found: FrameIndex) -> None:
 
 
 def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """The review copy, written to `review`. Result: its size in bytes."""
+    """The review copy to `review`, and meanwhile to `pieces`. Result: its size in bytes."""
     from .frames import FrameIndex
     from .review import ReviewOptions, make_review_copy
 
@@ -73,14 +74,16 @@ def review(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
         copy,
         FrameIndex.load(Path(task["index"])),
         task["rotation"],
-        ReviewOptions(lines=task["lines"]),
+        ReviewOptions(lines=task["lines"], mb_per_min=task["mb_per_min"]),
         report,
+        Path(task["pieces"]),
     )
     return {"bytes": copy.stat().st_size}
 
 
 def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
-    """The sound to `sound`, closely to `fine`, heard clicks to `heard`. Result: is there any?"""
+    """The sound to `sound`, closely to `fine`, heard clicks to `heard` and what voices
+    leave in it to `voices`. Result: is there any?"""
     from .frames import FrameIndex
     from .sound import read_sound
 
@@ -90,6 +93,7 @@ def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
     if read is not None:
         Path(task["sound"]).write_bytes(read.overview.to_bytes())
         read.clicks.save(Path(task["heard"]))
+        read.voices.save(Path(task["voices"]))
     return {"sound": read is not None}
 
 
@@ -100,7 +104,9 @@ def film(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
     options = dict(task["options"])
     if "fps" in options:
         options["fps"] = Fraction(options["fps"])
-    script = script_session(task["length_s"], task["seed"], task.get("lateness_s", 0.0))
+    script = script_session(
+        task["length_s"], task["seed"], task.get("lateness_s", 0.0), task.get("animal", "goat")
+    )
     truth = shoot(script, Path(task["film"]), FilmOptions(**options), report, task.get("date"))
     return {"truth": str(truth)}
 
@@ -114,10 +120,16 @@ STAGES: Mapping[str, Callable[[Task, Limits, Report], dict[str, Any]]] = {
 }
 
 
+#: Somebody may be looking at frames meanwhile; that comes first.
+UNHURRIED = frozenset({"review", "sound", "film"})
+
+
 def main(name: str) -> None:
     """Run one stage; every outcome is a line on standard output."""
     task = json.load(sys.stdin)
     limits = Limits(**task.get("limits", {}))
+    if name in UNHURRIED:
+        os.nice(10)
     confine(limits)
     last = -1.0
 

@@ -4,6 +4,8 @@ FREQUENS_HOME          folder of the database, queue and films (default: `var` b
 FREQUENS_HOSTS         comma-separated host names the server answers to
 FREQUENS_LONGEST_S     longest film in seconds (default: two hours)
 FREQUENS_REVIEW_LINES  lines of the shorter side of review copies (default: 720)
+FREQUENS_REVIEW_MB_PER_MIN  the most a minute of a copy's picture may take (default: 60)
+FREQUENS_COPIES_DAYS   copies are dropped so many days after the last mark (default: 0, never)
 FREQUENS_PROXIES       number of proxies of yours in front (default 0): only as many steps of a
                        request's X-Forwarded-For, and its X-Forwarded-Proto, are believed
 FREQUENS_HSTS_S        seconds for which browsers shall insist on HTTPS (default 0: not said)
@@ -117,12 +119,13 @@ CACHES = {
     }
 }
 
+WORKERS = 3
 HUEY = {
     "huey_class": "huey.SqliteHuey",
     "name": "frequens",
     "filename": str(HOME / "queue.sqlite3"),
     "immediate": False,
-    "consumer": {"workers": 2, "worker_type": "thread"},
+    "consumer": {"workers": WORKERS, "worker_type": "thread"},
 }
 
 #: Bodies have limits of their own, by what they are: `front.bodies`, `doors`, `exchange`.
@@ -137,6 +140,9 @@ DISK_RESERVE_BYTES = 64 * 1024**2
 #: Room kept for logging in and for marks on a disk somebody else has filled.
 BALLAST_BYTES = 16 * 1024**2
 REVIEW_LINES = int(os.environ.get("FREQUENS_REVIEW_LINES", 720))
+REVIEW_MB_PER_MIN = float(os.environ.get("FREQUENS_REVIEW_MB_PER_MIN", 60))
+#: A copy can be made again at any time; 0 keeps all.
+COPIES_DAYS = int(os.environ.get("FREQUENS_COPIES_DAYS", 0))
 
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB_DIST

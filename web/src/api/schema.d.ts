@@ -235,9 +235,29 @@ export interface paths {
         put?: never;
         /**
          * Resume
-         * @description Go on with what was cancelled or failed: a film, or a stage it could do without.
+         * @description Go on with what was cancelled, failed or dropped: a film, or a stage it can do without.
          */
         post: operations["resume_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/drop_copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description Remove the review copy to save room; `resume` makes it again.
+         */
+        post: operations["drop_copy"];
         delete?: never;
         options?: never;
         head?: never;
@@ -321,6 +341,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pieces
+         * @description What there is of the review copy while it is under way; none once it is whole.
+         */
+        get: operations["pieces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/pieces/{first}.mp4": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece
+         * @description The piece that begins with this frame, as an MP4 whose clock begins there.
+         */
+        get: operations["piece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/sound.bin": {
         parameters: {
             query?: never;
@@ -378,6 +438,29 @@ export interface paths {
          *     `refused`: where somebody said that it was none.
          */
         get: operations["clicks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Words
+         * @description Places where a marked word may have been said again: to look at, never data. Experimental.
+         *
+         *     `marked`: sound times in seconds at which the word was marked; `refused`: where somebody said
+         *     that it was another.
+         */
+        get: operations["words"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1153,6 +1236,7 @@ export interface components {
          *
          *     `keys`: the key of each action by name. `lag_s` and `lag_sd_s`: the reviewer's own
          *     reaction lag and its spread in seconds, as the tap test found them or as set by hand.
+         *     `marks_by`: what the bench listens for.
          */
         PreferencesIO: {
             /**
@@ -1166,6 +1250,12 @@ export interface components {
             lag_s?: number | null;
             /** Lag Sd S */
             lag_sd_s?: number | null;
+            /**
+             * Marks By
+             * @default click
+             * @enum {string}
+             */
+            marks_by: "click" | "word";
         };
         /**
          * WorkspaceOut
@@ -1196,6 +1286,9 @@ export interface components {
         /**
          * FilmOut
          * @description A film and how far it has come. `usable`: its frames can be looked at.
+         *
+         *     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
+         *     takes to make, are estimates.
          */
         FilmOut: {
             /**
@@ -1260,6 +1353,10 @@ export interface components {
             review_ready: boolean;
             /** Sound Ready */
             sound_ready: boolean;
+            /** Copy Bytes */
+            copy_bytes: number | null;
+            /** Copy S */
+            copy_s: number | null;
         };
         /**
          * StageOut
@@ -1275,7 +1372,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "waiting" | "working" | "done" | "failed";
+            state: "waiting" | "working" | "done" | "failed" | "dropped";
             /** Share */
             share: number;
             /** Fault Text */
@@ -1286,6 +1383,12 @@ export interface components {
          * @description What the simulated camera is asked to film.
          */
         SimulateIn: {
+            /**
+             * Animal
+             * @default goat
+             * @enum {string}
+             */
+            animal: "goat" | "hen" | "pony";
             /**
              * Length S
              * @default 40
@@ -1323,7 +1426,10 @@ export interface components {
         };
         /**
          * FramesOut
-         * @description Every frame of a film: integer presentation times and their microseconds.
+         * @description Every frame of a film: the first one's presentation time, then runs of equal intervals.
+         *
+         *     `runs` are (ticks, how often) pairs. A frame's microseconds are its ticks since the first,
+         *     times the time base, rounded half up.
          */
         FramesOut: {
             /** Time Base */
@@ -1331,12 +1437,25 @@ export interface components {
                 number,
                 number
             ];
-            /** Pts */
-            pts: number[];
-            /** Times Us */
-            times_us: number[];
+            /** First Pts */
+            first_pts: number;
+            /** Runs */
+            runs: [
+                number,
+                number
+            ][];
             /** Nominal Us */
             nominal_us: number;
+        };
+        /**
+         * PieceOut
+         * @description A stretch of the review copy that can be used while the rest is made.
+         */
+        PieceOut: {
+            /** First */
+            first: number;
+            /** Count */
+            count: number;
         };
         /**
          * ClickOut
@@ -1371,6 +1490,35 @@ export interface components {
             merge_s: number;
             /** Width S */
             width_s: number;
+        };
+        /**
+         * PlaceOut
+         * @description Where a marked word may have been said again: seconds of sound after the first frame.
+         *
+         *     Scores order the places of one film; they are no probabilities.
+         */
+        PlaceOut: {
+            /** T S */
+            t_s: number;
+            /** Score */
+            score: number;
+        };
+        /**
+         * PlacesOut
+         * @description Places to look at, the likeliest first; the first `usual` of them are usually shown.
+         *
+         *     `learned` is false where no voice was heard at any marked instant. A mark within `apart_s` of
+         *     a place has taken it up.
+         */
+        PlacesOut: {
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Usual */
+            usual: number;
+            /** Learned */
+            learned: boolean;
+            /** Apart S */
+            apart_s: number;
         };
         /**
          * ClipName
@@ -2701,6 +2849,37 @@ export interface operations {
             };
         };
     };
+    drop_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     frames: {
         parameters: {
             query?: never;
@@ -2790,6 +2969,49 @@ export interface operations {
             };
         };
     };
+    pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"][];
+                };
+            };
+        };
+    };
+    piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+                first: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     sound: {
         parameters: {
             query?: never;
@@ -2851,6 +3073,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClicksOut"];
+                };
+            };
+        };
+    };
+    words: {
+        parameters: {
+            query: {
+                marked: number[];
+                refused?: number[] | null;
+            };
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesOut"];
                 };
             };
         };

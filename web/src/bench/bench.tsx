@@ -46,6 +46,7 @@ import { SessionRibbon } from "./session-ribbon";
 import { StepBar } from "./step-bar";
 import { Timeline, type Clip } from "./timeline";
 import { useClicks } from "./use-clicks";
+import { usePlaces } from "./use-places";
 import { useDesk, type Desk } from "./use-desk";
 import { useFixPass } from "./use-fix-pass";
 import { SPEEDS, useStage, type Stage } from "./use-stage";
@@ -221,7 +222,10 @@ function BenchDesk(props: DeskProps) {
     lag,
     goToUs,
   });
+  const marksBy = preferences.marks_by;
   const clicks = useClicks(desk);
+  const places = usePlaces(desk, marksBy === "word");
+  const heard = marksBy === "word" ? places : clicks;
   const fix = useFixPass(desk);
   const keys = useKeyMap();
   const [keysOpen, setKeysOpen] = useState(false);
@@ -243,10 +247,10 @@ function BenchDesk(props: DeskProps) {
     accept: () => {
       const click = clicks.at(desk.here);
       if (fix.isOn) stage.whenShown(fix.settle);
-      else if (click) clicks.accept(click);
+      else if (click && marksBy === "click") clicks.accept(click);
     },
     next_click: () => {
-      const next = clicks.nextAfter(desk.here);
+      const next = heard.nextAfter(desk.here);
       if (next) goToUs(Math.round(next.pictureS * 1e6));
     },
     fix: fix.isOn ? fix.stop : fix.start,
@@ -287,7 +291,7 @@ function BenchDesk(props: DeskProps) {
           frame={desk.frame}
           events={desk.events}
           findings={desk.findings}
-          clicks={clicks.open}
+          heard={heard.open}
           titleOf={desk.titleOf}
           onGo={goToUs}
         />
@@ -322,7 +326,7 @@ function BenchDesk(props: DeskProps) {
                 <SoundLane
                   desk={desk}
                   stage={stage}
-                  clicks={clicks}
+                  heard={marksBy === "word" ? places.open : clicks.ranked}
                   first={rowStart(layout, stage.wanted)}
                   count={layout.across}
                   isNarrow={isUpright}
@@ -332,6 +336,9 @@ function BenchDesk(props: DeskProps) {
                 <PassBar
                   desk={desk}
                   clicks={clicks}
+                  places={places}
+                  marksBy={marksBy}
+                  onMarksBy={(by) => change({ marks_by: by })}
                   fix={fix}
                   lag={lag}
                   isMeasured={isMeasured}

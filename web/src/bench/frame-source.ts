@@ -29,12 +29,15 @@ export class WindowSource implements FrameSource {
     private readonly times: FrameTimes,
     private readonly input: Input,
     private readonly sink: VideoSampleSink,
-    /** The demuxer's time of the first frame less the player's: an edit it does not apply. */
+    /** The demuxer's time of the film's first frame. */
     private readonly shift: number,
   ) {}
 
-  /** Raises where the page cannot decode: no secure context, no codec. */
-  static async open(url: string, times: FrameTimes): Promise<WindowSource> {
+  /**
+   * `first`: the frame the file begins with. Raises where the page cannot decode: no secure
+   * context, no codec.
+   */
+  static async open(url: string, times: FrameTimes, first = 0): Promise<WindowSource> {
     if (!("VideoDecoder" in window)) throw new Error("this page cannot decode video itself");
     const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
     const track = await input.getPrimaryVideoTrack();
@@ -42,7 +45,8 @@ export class WindowSource implements FrameSource {
       input.dispose();
       throw new Error("this page cannot decode the review copy");
     }
-    const shift = (await track.getFirstTimestamp()) - times.mediaTime(0);
+    // An edit at the beginning is not applied by the demuxer.
+    const shift = (await track.getFirstTimestamp()) - times.mediaTime(first);
     return new WindowSource(times, input, new VideoSampleSink(track), shift);
   }
 

@@ -2,8 +2,9 @@
 
 export interface IndexedFrames {
   time_base: [number, number] | number[];
-  pts: number[];
-  times_us: number[];
+  first_pts: number;
+  /** Intervals in ticks, each with how often it follows itself. */
+  runs: number[][];
   nominal_us: number;
 }
 
@@ -11,10 +12,21 @@ export interface IndexedFrames {
 export class FrameTimes {
   readonly count: number;
   private readonly secondsPerTick: number;
+  private readonly ticks: Float64Array;
+  private readonly timesUs: Float64Array;
 
   constructor(private readonly index: IndexedFrames) {
-    this.count = index.pts.length;
-    this.secondsPerTick = (index.time_base[0] ?? 1) / (index.time_base[1] ?? 1);
+    const [num = 1, den = 1] = index.time_base;
+    this.secondsPerTick = num / den;
+    this.count = 1 + index.runs.reduce((sum, [, often = 0]) => sum + often, 0);
+    this.ticks = new Float64Array(this.count);
+    let frame = 0;
+    for (const [ticks = 0, often = 0] of index.runs) {
+      for (let n = 0; n < often; n++, frame++) {
+        this.ticks[frame + 1] = (this.ticks[frame] ?? 0) + ticks;
+      }
+    }
+    this.timesUs = this.ticks.map((ticks) => microseconds(ticks, num, den));
   }
 
   clamp(frame: number): number {
@@ -22,12 +34,12 @@ export class FrameTimes {
   }
 
   pts(frame: number): number {
-    return this.index.pts[frame] ?? 0;
+    return this.index.first_pts + (this.ticks[frame] ?? 0);
   }
 
   /** Microseconds from the first displayed frame. */
   us(frame: number): number {
-    return this.index.times_us[frame] ?? 0;
+    return this.timesUs[frame] ?? 0;
   }
 
   /** Width of a mark on this frame, microseconds. */
@@ -52,7 +64,7 @@ export class FrameTimes {
 
   /** The review copy's own time of a frame, seconds: it begins with the first frame. */
   mediaTime(frame: number): number {
-    return (this.pts(frame) - this.pts(0)) * this.secondsPerTick;
+    return (this.ticks[frame] ?? 0) * this.secondsPerTick;
   }
 
   /** Middle of the interval in which the player shows a frame: the only safe place to seek to. */
@@ -65,20 +77,29 @@ export class FrameTimes {
 
   /** The frame shown at a time of the recording. */
   atUs(us: number): number {
-    return this.clamp(upperBound(this.index.times_us, us) - 1);
+    return this.clamp(upperBound(this.timesUs, us) - 1);
   }
 
   /** The frame whose presentation time is nearest to a player's time. */
   atMediaTime(seconds: number): number {
-    const ticks = this.pts(0) + seconds / this.secondsPerTick;
-    const after = this.clamp(upperBound(this.index.pts, ticks));
+    const at = seconds / this.secondsPerTick;
+    const after = this.clamp(upperBound(this.ticks, at));
     const before = this.clamp(after - 1);
-    return Math.abs(this.pts(after) - ticks) < Math.abs(ticks - this.pts(before)) ? after : before;
+    const [sooner, later] = [this.ticks[before] ?? 0, this.ticks[after] ?? 0];
+    return Math.abs(later - at) < Math.abs(at - sooner) ? after : before;
   }
 }
 
+/** Ticks in microseconds, rounded half up as the server does it, exact for any time base. */
+function microseconds(ticks: number, num: number, den: number): number {
+  const scaled = ticks * num * 2e6 + den;
+  if (scaled <= Number.MAX_SAFE_INTEGER) return Math.floor(scaled / (2 * den));
+  const exact = BigInt(ticks) * BigInt(num) * 2_000_000n + BigInt(den);
+  return Number(exact / (2n * BigInt(den)));
+}
+
 /** The number of sorted values that are at most `value`. */
-function upperBound(values: number[], value: number): number {
+function upperBound(values: Float64Array, value: number): number {
   let low = 0;
   let high = values.length;
   while (low < high) {

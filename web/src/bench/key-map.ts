@@ -27,7 +27,7 @@ export const ACTS: { act: Act; key: string; words: string }[] = [
   { act: "judge", key: "f", words: "fits the criterion · not yet · not judged" },
   { act: "play", key: " ", words: "play and stop; marks placed while it plays are taps" },
   { act: "accept", key: "Enter", words: "take the heard click here; in the fix pass: this frame" },
-  { act: "next_click", key: "d", words: "the next heard click" },
+  { act: "next_click", key: "d", words: "the next heard click, or the next place to look at" },
   { act: "fix", key: "x", words: "fix pass: from uncertain mark to uncertain mark" },
   { act: "loop", key: "g", words: "play this rep round and round" },
   { act: "compare", key: "v", words: "two reps side by side" },
@@ -83,7 +83,7 @@ export function usePreferences() {
   const me = useMe();
   const client = useQueryClient();
   const preferences = useMemo<Preferences>(
-    () => me.data?.preferences ?? { keys: {} },
+    () => me.data?.preferences ?? { keys: {}, marks_by: "click" },
     [me.data?.preferences],
   );
   const { mutate } = useMutation({

@@ -143,7 +143,7 @@ export function MarkRow({ desk }: { desk: Desk }) {
   if (mark) return <ChosenMark desk={desk} mark={mark} />;
   if (pointing.does === "place") {
     return (
-      <p className="flex h-8 items-center gap-3">
+      <p className="flex min-h-8 items-center gap-3">
         <span>
           Point at the frame below the picture on which <b>{wordsOf(pointing.kind)}</b> shows first.
         </span>

@@ -6,15 +6,22 @@ import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { TapTest } from "./tap-test";
 import type { Clicks } from "./use-clicks";
+import { FEWEST_EXAMPLES, type Places } from "./use-places";
 import type { Desk, Lag } from "./use-desk";
 import type { FixPass } from "./use-fix-pass";
 
 const BUTTON =
   "flex h-7 items-center gap-1.5 rounded border border-line bg-raised px-2 text-[12.5px] whitespace-nowrap hover:border-ink disabled:opacity-50";
 
+export type MarksBy = "click" | "word";
+
 interface PassBarProps {
   desk: Desk;
   clicks: Clicks;
+  places: Places;
+  /** What is listened for, as the reviewer chose. */
+  marksBy: MarksBy;
+  onMarksBy: (by: MarksBy) => void;
   fix: FixPass;
   lag: Lag;
   isMeasured: boolean;
@@ -27,8 +34,12 @@ export function PassBar(props: PassBarProps) {
   if (props.fix.isOn) return <FixRow {...props} />;
   return (
     <>
-      <div role="group" aria-label="Passes" className="flex h-8 items-center gap-1.5 text-[12.5px]">
-        <HeardClicks {...props} />
+      <div
+        role="group"
+        aria-label="Passes"
+        className="flex min-h-8 flex-wrap items-center gap-1.5 text-[12.5px]"
+      >
+        <Listening {...props} />
         <span className="flex-1" />
         <LagButton {...props} />
         <FixButton {...props} />
@@ -52,9 +63,88 @@ function AloneRow({ pictureS, takeBack }: NonNullable<Clicks["alone"]>) {
   );
 }
 
-function HeardClicks({ clicks, desk, keys }: PassBarProps) {
-  const { clip, here } = desk;
+/** What the sound is asked for: clicks, or a word the reviewer has marked a few times. */
+function Listening(props: PassBarProps) {
+  const { clip } = props.desk;
   if (!clip.film.has_sound) return <span className="text-soft">no sound in this film</span>;
+  return (
+    <>
+      <select
+        aria-label="Listen for"
+        value={props.marksBy}
+        onChange={(event) => props.onMarksBy(event.target.value as MarksBy)}
+        className="h-7 rounded border border-line bg-raised px-1 hover:border-ink"
+      >
+        <option value="click">clicks</option>
+        <option value="word">a word (experimental)</option>
+      </select>
+      {props.marksBy === "word" ? <WordPlaces {...props} /> : <HeardClicks {...props} />}
+    </>
+  );
+}
+
+/** Places that sound like the marked word. There is no taking: each is looked at and placed. */
+function WordPlaces({ places, desk, keys }: PassBarProps) {
+  if (places.examples < FEWEST_EXAMPLES) {
+    return (
+      <span className="text-soft">
+        mark the word {FEWEST_EXAMPLES - places.examples === 1 ? "once more" : "twice"}: the rest is
+        looked for
+      </span>
+    );
+  }
+  if (places.isLooking && places.most === 0) return <span className="text-soft">listening …</span>;
+  if (!places.learned) return <span className="text-soft">no voice is heard at your marks</span>;
+  const next = places.nextAfter(desk.here);
+  const at = places.at(desk.here);
+  return (
+    <div
+      role="group"
+      aria-label="Places to look at"
+      className="flex flex-wrap items-center gap-1.5"
+    >
+      <span
+        className="whitespace-nowrap text-soft"
+        title="Experimental, tried on made-up voices only: look and listen at each, then place the marker yourself. Rhymes and sentences that hold the word may be among them."
+      >
+        <span className="num text-ink">{places.open.length}</span> to look at
+      </span>
+      <input
+        type="range"
+        aria-label="Fewer or more places"
+        title="Fewer or more: the likeliest are kept"
+        min={0}
+        max={places.most}
+        value={places.count}
+        onChange={(event) => places.ask(event.target.valueAsNumber)}
+        className="w-16 accent-(--marker)"
+      />
+      <button
+        type="button"
+        className={BUTTON}
+        disabled={!next}
+        onClick={() => {
+          if (next) desk.goToUs(Math.round(next.pictureS * 1e6));
+        }}
+      >
+        <Key>{capOf(keys.keyOf("next_click"))}</Key> next place
+      </button>
+      {at && (
+        <button
+          type="button"
+          className={BUTTON}
+          onClick={() => places.refuse(at)}
+          title="What sounds like it falls behind"
+        >
+          not the word
+        </button>
+      )}
+    </div>
+  );
+}
+
+function HeardClicks({ clicks, desk, keys }: PassBarProps) {
+  const { here } = desk;
   if (!clicks.isHeard) return <span className="text-soft">listening for clicks …</span>;
   const next = clicks.nextAfter(here);
   const at = clicks.at(here);

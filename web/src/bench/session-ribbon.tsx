@@ -5,7 +5,6 @@ import { clock } from "../ui/times";
 import type { StoredEvent } from "./marks";
 import { useSoundOverview } from "./sound-overview";
 import type { Clip, Timeline } from "./timeline";
-import type { HeardClick } from "./use-clicks";
 
 const HEIGHT = 76;
 const GROUND = 52;
@@ -16,14 +15,15 @@ interface SessionRibbonProps {
   frame: number;
   events: StoredEvent[];
   findings: Findings | null;
-  clicks: HeardClick[];
+  /** Suggestions from the sound nobody has taken up yet. */
+  heard: { soundS: number; pictureS: number }[];
   titleOf: (approximation: string) => string;
   onGo: (us: number) => void;
 }
 
-/** The whole session as one band: pay as its skyline, steps as its ground, clicks as hairs. */
+/** The whole session as one band: pay as its skyline, steps as its ground, what is heard as hairs. */
 export function SessionRibbon(props: SessionRibbonProps) {
-  const { timeline, clip, frame, events, findings, clicks, titleOf, onGo } = props;
+  const { timeline, clip, frame, events, findings, heard, titleOf, onGo } = props;
   const timeOf = (event: StoredEvent) => timeline.bestS(event);
   const box = useRef<HTMLDivElement>(null);
   const total = timeline.durationUs / 1e6;
@@ -132,11 +132,11 @@ export function SessionRibbon(props: SessionRibbonProps) {
             opacity={0.8}
           />
         ))}
-        {clicks.map((click) => (
+        {heard.map((one) => (
           <path
-            key={click.soundS}
-            data-click={click.soundS}
-            d={`M${x(click.pictureS)} ${GROUND + 16}v8`}
+            key={one.soundS}
+            data-heard={one.soundS}
+            d={`M${x(one.pictureS)} ${GROUND + 16}v8`}
             stroke="var(--marker)"
             strokeDasharray="1.5 1.5"
             strokeWidth={1.6}

@@ -5,7 +5,6 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { milliseconds } from "../ui/times";
 import { freshId, type EditBody, type StoredEvent } from "./marks";
 import { useCloseSound, type SoundAt } from "./sound-close";
-import type { Clicks } from "./use-clicks";
 import type { Desk } from "./use-desk";
 import type { Stage } from "./use-stage";
 
@@ -21,7 +20,8 @@ const SAME_S = 0.35;
 interface SoundLaneProps {
   desk: Desk;
   stage: Stage;
-  clicks: Clicks;
+  /** What may have been a marker, the likeliest or the earliest first. */
+  heard: { pictureS: number }[];
   /** The first frame of the strip's row and how many it has. */
   first: number;
   count: number;
@@ -30,7 +30,7 @@ interface SoundLaneProps {
 }
 
 export function SoundLane(props: SoundLaneProps) {
-  const { desk, stage, clicks, first, count, isNarrow } = props;
+  const { desk, stage, heard, first, count, isNarrow } = props;
   const { clip, timeline } = desk;
   const { times } = clip;
   // Picture time of the clip at each frame's left edge; the strip's cells are equally wide.
@@ -40,11 +40,11 @@ export function SoundLane(props: SoundLaneProps) {
   const offset = timeline.soundOffsetS;
   const sound = useCloseSound(clip.film.id, clip.film.sound_ready, fromS + offset, toS + offset);
   const startS = clip.startUs / 1e6;
-  const heardHere = clicks.ranked.filter(
-    (click) => click.pictureS >= startS + fromS && click.pictureS < startS + toS,
+  const heardHere = heard.filter(
+    (one) => one.pictureS >= startS + fromS && one.pictureS < startS + toS,
   );
   const likeliest = heardHere[0];
-  // Where one pointed, as long as it can be seen; else where a click was heard.
+  // Where one pointed, as long as it can be seen; else where something was heard.
   const [pointedS, setPointedS] = useState<number | null>(null);
   const isPointed = pointedS !== null && pointedS >= fromS && pointedS < toS;
   const hairS = isPointed ? pointedS : likeliest ? likeliest.pictureS - startS : null;
@@ -67,7 +67,7 @@ export function SoundLane(props: SoundLaneProps) {
   const away = hairS === null ? null : hairS - hereS;
 
   const words =
-    away === null ? "no click heard here" : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
+    away === null ? "nothing heard here" : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
 
   return (
     <div role="group" aria-label="Sound under the frames" className="relative mt-0.5">

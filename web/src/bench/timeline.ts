@@ -75,6 +75,16 @@ export class Timeline {
     return { clip, frame: clip ? clip.times.atUs(us - clip.startUs) : 0 };
   }
 
+  /** Sound times of the session, seconds, by clip: as times of its own sound. */
+  byClip(instants: number[]): number[][] {
+    return this.clips.map(({ startUs, times }) =>
+      instants
+        .map((t) => t - startUs / 1e6)
+        .filter((t) => t >= 0 && t < times.durationUs / 1e6)
+        .map((t) => Math.round(t * 1e4) / 1e4),
+    );
+  }
+
   /** A mark's standard uncertainty, seconds. */
   uncertaintyS(event: StoredEvent): number {
     if (event.frame === undefined) return (event.width ?? 0) / Math.sqrt(12);

@@ -50,16 +50,16 @@ export interface Clicks {
 
 const NEAR_S = 0.12;
 /** A mark or refusal this near is meant for the click, seconds. */
-const AT_S = 0.02;
-const MOST_REFUSED = 500;
-const NONE: number[] = [];
+export const AT_S = 0.02;
+export const MOST_REFUSED = 500;
+export const NONE: number[] = [];
 
 export function useClicks(desk: Desk): Clicks {
   const { timeline, events, log, state } = desk;
   const [asked, setAsked] = useState<number | null>(null);
   const confirmed = useMemo(() => confirmedOf(events, timeline), [events, timeline]);
   const refused = (state.folded.facts["refused_clicks"] as number[] | null | undefined) ?? NONE;
-  const refusedHere = useMemo(() => byClip(refused, timeline), [refused, timeline]);
+  const refusedHere = useMemo(() => lastFew(timeline.byClip(refused)), [refused, timeline]);
   const answers = useQueries({
     queries: timeline.clips.map((clip, n) => ({
       queryKey: ["clicks", clip.film.id, confirmed[n], refusedHere[n]],
@@ -154,18 +154,11 @@ function heardOf(events: StoredEvent[]): StoredEvent[] {
 
 /** Accepted clicks by clip, as times of its own sound: the examples to learn from. */
 function confirmedOf(events: StoredEvent[], timeline: Timeline): number[][] {
-  return byClip(heardOf(events).map(heardAt), timeline);
+  return lastFew(timeline.byClip(heardOf(events).map(heardAt)));
 }
 
-/** Instants of the session by clip, as times of its own sound. */
-function byClip(instants: number[], timeline: Timeline): number[][] {
-  return timeline.clips.map(({ startUs, times }) =>
-    instants
-      .map((t) => t - startUs / 1e6)
-      .filter((t) => t >= 0 && t < times.durationUs / 1e6)
-      .slice(-MOST_EXAMPLES)
-      .map((t) => Math.round(t * 1e4) / 1e4),
-  );
+function lastFew(instants: number[][]): number[][] {
+  return instants.map((own) => own.slice(-MOST_EXAMPLES));
 }
 
 /** The last taken click that nothing else sounds like. */

@@ -5,6 +5,7 @@ import { flushSync } from "react-dom";
 
 import type { FilmOut } from "../api/client";
 import { ServerSource, VideoSource, WindowSource, type FrameSource } from "./frame-source";
+import { PieceSource } from "./piece-source";
 import type { FrameTimes } from "./frame-times";
 import { FrameWindow } from "./frame-window";
 
@@ -49,7 +50,7 @@ async function bestSource(film: FilmOut, times: FrameTimes, only: string | null)
     }
     return new VideoSource(copy, times);
   }
-  return new ServerSource(film.id);
+  return only === "server" ? new ServerSource(film.id) : new PieceSource(film.id, times);
 }
 
 type Paintable = ImageBitmap | VideoFrame | HTMLVideoElement;

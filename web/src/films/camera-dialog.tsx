@@ -14,6 +14,7 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
     const form = new FormData(event.currentTarget);
     const answer = await api.POST("/api/films/simulate", {
       body: {
+        animal: form.get("animal") as "goat",
         length_s: Number(form.get("length_s")),
         lateness_s: Number(form.get("lateness_s")),
         variable: form.get("variable") === "on",
@@ -45,10 +46,17 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
         <Dialog.Content className="fixed top-24 left-1/2 z-40 w-[26rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-6">
           <Dialog.Title className="text-[18px] font-semibold">Film a made-up session</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            Thistle the goat learns to ring a ship's bell. Nothing in it is real; it is for trying
-            things out.
+            Nothing in it is real; it is for trying things out.
           </Dialog.Description>
           <form onSubmit={(event) => void film(event)} className="space-y-3">
+            <label className={row}>
+              Who
+              <select name="animal" defaultValue="goat" className={field}>
+                <option value="goat">Thistle rings the bell, clicker</option>
+                <option value="hen">Pepper pecks the striped disc, clicker</option>
+                <option value="pony">Bramble rests a hoof, a word, upright</option>
+              </select>
+            </label>
             <label className={row}>
               Length, seconds
               <input

@@ -21,10 +21,14 @@ interface FilmRowProps {
 
 /** One film: its picture, whose session it shows, how far it has come, and the next thing to do. */
 export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowProps) {
-  const act = async (what: "cancel" | "resume") => {
-    await api.POST(`/api/films/{film_id}/${what}`, { params: { path: { film_id: film.id } } });
+  const tell = useNotice();
+  const act = async (what: "cancel" | "resume" | "drop_copy") => {
+    const path = { film_id: film.id };
+    const answer = await api.POST(`/api/films/{film_id}/${what}`, { params: { path } });
+    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
     onChanged();
   };
+  const isDropped = film.stages.some((stage) => stage.state === "dropped");
   const busy = film.state === "waiting" || film.state === "working";
   return (
     <li
@@ -92,7 +96,17 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
           )}
           {canGoOn(film) && (
             <Button look="quiet" onClick={() => void act("resume")}>
-              {film.state === "cancelled" ? "Go on" : "Try again"}
+              {film.state === "cancelled" ? "Go on" : isDropped ? "Make it again" : "Try again"}
+            </Button>
+          )}
+          {film.state === "ready" && film.review_ready && (
+            <Button
+              look="quiet"
+              onClick={() => void act("drop_copy")}
+              title="Saves room on the disk. The film itself stays; the copy can be made again."
+              aria-label={`Drop the copy of ${film.name}`}
+            >
+              Drop the copy
             </Button>
           )}
           <Button look="quiet" onClick={() => onRemove(film)} aria-label={`Remove ${film.name}`}>
@@ -104,10 +118,13 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
   );
 }
 
+const isLacking = ({ state }: FilmOut["stages"][number]) =>
+  state === "failed" || state === "dropped";
+
 /** Whether there is something left to do: a film, or a stage it can do without. */
 function canGoOn(film: FilmOut): boolean {
   if (film.state === "failed") return film.fault_code !== "broke_off";
-  const lacks = film.state === "ready" && film.stages.some((stage) => stage.state === "failed");
+  const lacks = film.state === "ready" && film.stages.some(isLacking);
   return film.state === "cancelled" || lacks;
 }
 
@@ -124,6 +141,9 @@ function factsOf(film: FilmOut): string {
   if (film.frames !== null) facts.push(counted(film.frames, "frame"));
   if (film.width !== null && film.height !== null) facts.push(`${film.width} × ${film.height}`);
   if (film.bytes !== null) facts.push(`${(film.bytes / 1e6).toFixed(1)} MB`);
+  if (film.review_ready && film.copy_bytes !== null) {
+    facts.push(`copy ${(film.copy_bytes / 1e6).toFixed(1)} MB`);
+  }
   if (film.sha256) facts.push(`SHA-256 ${film.sha256.slice(0, 12)}…`);
   return facts.join(" · ");
 }

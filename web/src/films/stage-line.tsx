@@ -17,14 +17,25 @@ export function StageLine({ film }: { film: FilmOut }) {
         <li key={stage.name} className="flex items-center gap-2 text-[13px]">
           <Station stage={stage} />
           <span className={stage.state === "waiting" ? "text-soft" : ""}>
-            {WORDS[stage.name][stage.state === "done" ? 1 : 0]}
+            {stage.state === "dropped"
+              ? "review copy dropped: frames come one by one, playing needs it"
+              : WORDS[stage.name][stage.state === "done" ? 1 : 0]}
             {stage.state === "working" && <span className="num"> {percent(stage.share)}</span>}
             {stage.state === "failed" && `: ${stage.fault_text}`}
+            {stage.name === "review" && stage.state !== "done" && about(film)}
           </span>
         </li>
       ))}
     </ol>
   );
+}
+
+/** What a copy that is not there yet will take. */
+function about({ copy_bytes, copy_s }: FilmOut): string {
+  if (copy_bytes === null || copy_s === null) return "";
+  const megabytes = Math.max(1, Math.round(copy_bytes / 1e6));
+  const time = copy_s < 50 ? "less than a minute" : `about ${Math.ceil(copy_s / 60)} min`;
+  return ` (${time}, about ${megabytes} MB)`;
 }
 
 /** A small round: empty, filling, full, or crossed. */

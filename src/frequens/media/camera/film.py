@@ -20,7 +20,8 @@ from numpy.typing import NDArray
 from frequens.core import write_session
 
 from ..samples import RATE, Samples
-from .scene import Picture, Scene
+from .drawing import Picture
+from .scene import Scene
 from .script import Script
 from .soundtrack import soundtrack
 from .strip import paint_number

@@ -119,7 +119,14 @@ def _measured(plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str) 
 
 
 _STAND: dict[str, Any] = _measured(
-    {**STARTERS["stand"], "rule": {"kind": "run", "need": 4, "miss": 3}},
+    {
+        **STARTERS["stand"],
+        "rule": {"kind": "run", "need": 4, "miss": 3},
+        "markers": [
+            {"name": "“yip”", "meaning": "event"},
+            {"name": "“good”", "meaning": "keep_going"},
+        ],
+    },
     {"name": "height", "unit": "cm", "better": "more", "target": 25},
     "lift", "touch", "rest", "hold3", "hold5",
 )  # fmt: skip

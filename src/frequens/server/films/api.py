@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from django.db import transaction
@@ -11,19 +12,34 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from django.utils import timezone
 from ninja import Query, Router, Status
 
+from frequens.media.animals import Animal
 from frequens.media.clicks import MERGE_S, WIDTH_S, rank
 from frequens.media.container import FilmFault
+from frequens.media.pieces import pieces_in
 from frequens.media.still_server import still_from_child
+from frequens.media.words import APART_S, find_words
 
 from ..downloads import as_download
 from ..reviews.clips import HasMarks, join, take_out
 from ..reviews.models import TrainingSession
 from ..workspaces.models import workspace_of
+from .copies import drop_copy
 from .intake import plan_stages
-from .models import Film
+from .models import Film, Stage
 from .ranges import ranged_file
 from .receive import ReceiveFault, check_room, receive
-from .schemas import ClickOut, ClicksOut, Fault, FilmOut, FramesOut, JoinIn, SimulateIn
+from .schemas import (
+    ClickOut,
+    ClicksOut,
+    Fault,
+    FilmOut,
+    FramesOut,
+    JoinIn,
+    PieceOut,
+    PlaceOut,
+    PlacesOut,
+    SimulateIn,
+)
 from .tasks import take_in_film
 
 router = Router()
@@ -31,7 +47,14 @@ router = Router()
 MOST_EXAMPLES = 12
 #: Beyond twice the usual number, this many more can be asked for.
 SPARE_CLICKS = 30
+SPARE_PLACES = 10
 POSTER_LINES = 200
+#: The pony is filmed upright, as most phones are held.
+SIZES: Mapping[Animal, dict[str, int]] = {
+    "goat": {"width": 1280, "height": 720},
+    "hen": {"width": 1280, "height": 720},
+    "pony": {"width": 720, "height": 1280},
+}
 #: Room the simulated camera's film and its review copy may need.
 SIMULATED_BYTES_PER_S = 2 * 1024**2
 
@@ -90,10 +113,11 @@ def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
         origin=Film.Origin.SIMULATED,
         trainer=request.user.get_username(),
         request={
+            "animal": wanted.animal,
             "length_s": wanted.length_s,
             "seed": seed,
             "lateness_s": wanted.lateness_s,
-            "options": {"fps": wanted.fps, "variable": wanted.variable},
+            "options": {"fps": wanted.fps, "variable": wanted.variable, **SIZES[wanted.animal]},
         },
     )
     _queue(film)
@@ -152,15 +176,27 @@ def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
 
 @router.post("/{film_id}/resume", response={200: FilmOut, 409: Fault}, operation_id="resume_film")
 def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
-    """Go on with what was cancelled or failed: a film, or a stage it could do without."""
+    """Go on with what was cancelled, failed or dropped: a film, or a stage it can do without."""
     found = Film.objects.get_or_404(request, film_id)
     is_stopped = found.state in (Film.State.CANCELLED, Film.State.FAILED)
-    lacks_a_stage = found.state == Film.State.READY and found.stages.filter(state="failed").exists()
+    lacking = found.stages.filter(state__in=(Stage.State.FAILED, Stage.State.DROPPED))
+    lacks_a_stage = found.state == Film.State.READY and lacking.exists()
     if not is_stopped and not lacks_a_stage:
         return FilmOut.from_film(found)
     if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
+    found.stages.filter(state=Stage.State.DROPPED).update(state=Stage.State.WAITING)
     _queue(found)
+    return FilmOut.from_film(found)
+
+
+@router.post("/{film_id}/drop_copy", response={200: FilmOut, 409: Fault}, operation_id="drop_copy")
+def drop(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """Remove the review copy to save room; `resume` makes it again."""
+    found = Film.objects.get_or_404(request, film_id)
+    if not found.original.exists():
+        return Status(409, Fault(fault="Without the film itself its copy could not be made again."))
+    drop_copy(found)
     return FilmOut.from_film(found)
 
 
@@ -169,8 +205,8 @@ def frames(request: HttpRequest, film_id: uuid.UUID) -> Any:
     index = _indexed(request, film_id).index
     return FramesOut(
         time_base=index.time_base,
-        pts=list(index.pts),
-        times_us=list(index.times_us),
+        first_pts=index.pts[0],
+        runs=index.runs,
         nominal_us=index.nominal_us,
     )
 
@@ -207,6 +243,22 @@ def poster(request: HttpRequest, film_id: uuid.UUID) -> Any:
 def review_copy(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The review copy, in ranges."""
     return _file(request, _indexed(request, film_id).review_path, "video/mp4")
+
+
+@router.get("/{film_id}/pieces", response=list[PieceOut], operation_id="pieces")
+def pieces(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    """What there is of the review copy while it is under way; none once it is whole."""
+    return pieces_in(_indexed(request, film_id).pieces_path)
+
+
+@router.get("/{film_id}/pieces/{first}.mp4", operation_id="piece")
+def piece(request: HttpRequest, film_id: uuid.UUID, first: int) -> Any:
+    """The piece that begins with this frame, as an MP4 whose clock begins there."""
+    folder = _indexed(request, film_id).pieces_path
+    found = next((one for one in pieces_in(folder) if one.first == first), None)
+    if found is None:
+        raise Http404
+    return _file(request, folder / found.name, "video/mp4")
 
 
 @router.get("/{film_id}/sound.bin", operation_id="sound")
@@ -247,6 +299,30 @@ def clicks(
         alone_s=list(found.alone_s),
         merge_s=MERGE_S,
         width_s=WIDTH_S,
+    )
+
+
+@router.get("/{film_id}/words", response=PlacesOut, operation_id="words")
+def words(
+    request: HttpRequest,
+    film_id: uuid.UUID,
+    marked: Query[list[float]],
+    refused: Query[list[float] | None] = None,
+) -> PlacesOut:
+    """Places where a marked word may have been said again: to look at, never data. Experimental.
+
+    `marked`: sound times in seconds at which the word was marked; `refused`: where somebody said
+    that it was another.
+    """
+    voices = _indexed(request, film_id).voices
+    found = find_words(voices, marked[:MOST_EXAMPLES], (refused or [])[-MOST_EXAMPLES:])
+    most = 2 * found.usual + SPARE_PLACES
+    best = zip(found.t_s[:most].tolist(), found.score[:most].tolist(), strict=True)
+    return PlacesOut(
+        places=[PlaceOut(t_s=t_s, score=score) for t_s, score in best],
+        usual=found.usual,
+        learned=found.learned,
+        apart_s=APART_S,
     )
 
 

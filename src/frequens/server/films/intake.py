@@ -9,6 +9,7 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import json
+import shutil
 import time
 import uuid
 from collections.abc import Callable
@@ -36,6 +37,8 @@ REPORT_EVERY_S = 0.3
 WAITS_S = (0.5, 5.0)
 #: Stages a film can do without: the server's own frames, or silence, take their place.
 OPTIONAL = frozenset({"review", "sound"})
+#: What takes about as long as the film: it waits its turn, and looking at frames does not.
+HEAVY = frozenset({"film", "review", "sound"})
 UNFINISHED = (Film.State.WAITING, Film.State.WORKING)
 
 
@@ -47,21 +50,23 @@ def plan_stages(film: Film) -> None:
     )
 
 
-def take_in(film_id: str) -> dt.timedelta | None:
-    """Do what is left to do for a film.
+def take_in(film_id: str, is_quick: bool = False) -> dt.timedelta | None:
+    """Do what is left to do for a film; with `is_quick` only what comes before heavy work.
 
     Returns how long to wait before trying again where another worker still holds the
     film, None otherwise.
     """
     film = _claim(film_id)
     if film is None:
-        unfinished = Film.objects.filter(pk=film_id, state__in=UNFINISHED).exists()
-        return LEASE if unfinished else None
+        return LEASE if is_unfinished(film_id) else None
     try:
         # What a killed worker was writing.
         for part in film.folder.glob("part-*"):
             part.unlink(missing_ok=True)
-        for stage in film.stages.exclude(state=Stage.State.DONE):
+        for stage in film.stages.exclude(state__in=(Stage.State.DONE, Stage.State.DROPPED)):
+            if is_quick and stage.name in HEAVY:
+                _held(film).update(lease_until=None)
+                return None
             _run(film, stage)
         _finish(film)
     except Stopped:
@@ -75,6 +80,11 @@ def take_in(film_id: str) -> dt.timedelta | None:
         if not Film.objects.filter(pk=film.pk).exists():
             film.clear_files()
     return None
+
+
+def is_unfinished(film_id: str) -> bool:
+    """Whether there is something left to do for a film."""
+    return Film.objects.filter(pk=film_id, state__in=UNFINISHED).exists()
 
 
 def forgotten_films() -> list[Any]:
@@ -179,10 +189,17 @@ def _task(film: Film, name: str) -> dict[str, Any]:
         return {
             **task,
             "review": str(_part(film)),
+            "pieces": str(film.pieces_path),
             "rotation": film.rotation,
             "lines": settings.REVIEW_LINES,
+            "mb_per_min": settings.REVIEW_MB_PER_MIN,
         }
-    heard = {"sound": film.sound_path, "fine": film.fine_path, "heard": film.heard_path}
+    heard = {
+        "sound": film.sound_path,
+        "fine": film.fine_path,
+        "heard": film.heard_path,
+        "voices": film.voices_path,
+    }
     return {**task, **{name: str(path) for name, path in heard.items()}}
 
 
@@ -204,6 +221,7 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
             film.session = _session_for(film)
     elif name == "review":
         _part(film).replace(film.review_path)
+        shutil.rmtree(film.pieces_path, ignore_errors=True)
     elif name == "sound":
         # What earlier versions heard.
         (film.folder / "clicks.json").unlink(missing_ok=True)

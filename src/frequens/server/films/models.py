@@ -13,6 +13,7 @@ from django.db import models
 
 from frequens.media.clicks import Candidates, Sound
 from frequens.media.frames import FrameIndex
+from frequens.media.words import Voices
 
 from ..workspaces.models import Owned
 
@@ -102,6 +103,11 @@ class Film(Owned):
         return self.folder / "review.mp4"
 
     @property
+    def pieces_path(self) -> Path:
+        """Pieces of the review copy that can be used while it is under way."""
+        return self.folder / "pieces"
+
+    @property
     def sound_path(self) -> Path:
         return self.folder / "sound.bin"
 
@@ -114,6 +120,11 @@ class Film(Owned):
     def heard_path(self) -> Path:
         """Candidates of heard clicks, as `frequens.media.clicks` writes them."""
         return self.folder / "heard.npz"
+
+    @property
+    def voices_path(self) -> Path:
+        """What voices leave in the sound, as `frequens.media.words` writes it."""
+        return self.folder / "voices.npz"
 
     @property
     def truth_path(self) -> Path:
@@ -130,6 +141,12 @@ class Film(Owned):
         """What may have been a click, in time order; none where the sound was not read."""
         is_there = self.heard_path.exists()
         return _load_heard(self.heard_path) if is_there else Sound(Candidates.none())
+
+    @property
+    def voices(self) -> Voices:
+        """What voices leave in the sound; nothing where it was not read."""
+        is_there = self.voices_path.exists()
+        return _load_voices(self.voices_path) if is_there else Voices.none()
 
     @property
     def has_index(self) -> bool:
@@ -167,6 +184,11 @@ def _load_heard(path: Path) -> Sound:
     return Sound(Candidates.load(path))
 
 
+@lru_cache(maxsize=8)
+def _load_voices(path: Path) -> Voices:
+    return Voices.load(path)
+
+
 class Stage(models.Model):
     """One step of taking a film in, with its share done (0 to 1)."""
 
@@ -175,6 +197,8 @@ class Stage(models.Model):
         WORKING = "working"
         DONE = "done"
         FAILED = "failed"
+        #: Done once; what it made was removed to save room.
+        DROPPED = "dropped"
 
     film = models.ForeignKey(Film, on_delete=models.CASCADE, related_name="stages")
     place = models.PositiveSmallIntegerField()

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 import uuid
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ninja import Field, Schema
 
+from frequens.media.animals import Animal
+
+from .copies import copy_of
 from .models import Film
 
 
@@ -15,13 +18,17 @@ class StageOut(Schema):
     """One stage on the way in; `share` is the part done, 0 to 1."""
 
     name: Literal["film", "check", "index", "review", "sound"]
-    state: Literal["waiting", "working", "done", "failed"]
+    state: Literal["waiting", "working", "done", "failed", "dropped"]
     share: float
     fault_text: str
 
 
 class FilmOut(Schema):
-    """A film and how far it has come. `usable`: its frames can be looked at."""
+    """A film and how far it has come. `usable`: its frames can be looked at.
+
+    `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
+    takes to make, are estimates.
+    """
 
     id: uuid.UUID
     session_id: uuid.UUID | None
@@ -48,6 +55,13 @@ class FilmOut(Schema):
     usable: bool
     review_ready: bool
     sound_ready: bool
+    copy_bytes: int | None
+    copy_s: float | None
+
+    _WORKED_OUT: ClassVar = {
+        *("stages", "usable", "review_ready", "sound_ready"),
+        *("copy_bytes", "copy_s"),
+    }
 
     @staticmethod
     def from_film(film: Film) -> FilmOut:
@@ -56,24 +70,38 @@ class FilmOut(Schema):
         values = {
             name: getattr(film, name)
             for name in FilmOut.model_fields
-            if name not in ("stages", "usable", "review_ready", "sound_ready")
+            if name not in FilmOut._WORKED_OUT
         }
+        copy_bytes, copy_s = copy_of(film, "review" in done)
         return FilmOut(
             **values,
             stages=stages,
             usable="index" in done and film.state not in ("failed",),
             review_ready="review" in done,
             sound_ready="sound" in done and film.has_sound,
+            copy_bytes=copy_bytes,
+            copy_s=copy_s,
         )
 
 
 class FramesOut(Schema):
-    """Every frame of a film: integer presentation times and their microseconds."""
+    """Every frame of a film: the first one's presentation time, then runs of equal intervals.
+
+    `runs` are (ticks, how often) pairs. A frame's microseconds are its ticks since the first,
+    times the time base, rounded half up.
+    """
 
     time_base: tuple[int, int]
-    pts: list[int]
-    times_us: list[int]
+    first_pts: int
+    runs: list[tuple[int, int]]
     nominal_us: int
+
+
+class PieceOut(Schema):
+    """A stretch of the review copy that can be used while the rest is made."""
+
+    first: int
+    count: int
 
 
 class ClickOut(Schema):
@@ -102,6 +130,29 @@ class ClicksOut(Schema):
     width_s: float
 
 
+class PlaceOut(Schema):
+    """Where a marked word may have been said again: seconds of sound after the first frame.
+
+    Scores order the places of one film; they are no probabilities.
+    """
+
+    t_s: float
+    score: float
+
+
+class PlacesOut(Schema):
+    """Places to look at, the likeliest first; the first `usual` of them are usually shown.
+
+    `learned` is false where no voice was heard at any marked instant. A mark within `apart_s` of
+    a place has taken it up.
+    """
+
+    places: list[PlaceOut]
+    usual: int
+    learned: bool
+    apart_s: float
+
+
 class JoinIn(Schema):
     """The session a film becomes a clip of."""
 
@@ -117,6 +168,7 @@ class Fault(Schema):
 class SimulateIn(Schema):
     """What the simulated camera is asked to film."""
 
+    animal: Animal = "goat"
     length_s: float = Field(40.0, ge=4, le=180)
     seed: int | None = Field(None, ge=0, le=2**31)
     lateness_s: float = Field(0.0, ge=0, le=2)

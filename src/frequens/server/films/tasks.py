@@ -1,16 +1,41 @@
 """Background work: what the worker does with films."""
 
+from threading import BoundedSemaphore
+
+from django.conf import settings
 from huey import crontab, signals
 from huey.contrib.djhuey import HUEY, db_periodic_task, db_task, on_startup
 
-from .intake import UNFINISHED, forgotten_films, take_in, tell_broken_uploads
+from .copies import drop_old_copies
+from .intake import UNFINISHED, forgotten_films, is_unfinished, take_in, tell_broken_uploads
 from .models import Film
+
+#: One worker is always free for what is quick, so that frames can be looked at soon.
+_heavy = BoundedSemaphore(max(1, settings.WORKERS - 1))
+#: How long heavy work waits before it asks again for its turn, seconds.
+TURN_S = 1
+
+
+@db_task(priority=1)
+def take_in_film(film_id: str) -> None:
+    """Take a film in as far as it is quick; one that another worker holds is tried again later."""
+    wait = take_in(film_id, is_quick=True)
+    if wait is not None:
+        take_in_film.schedule(args=(film_id,), delay=wait)
+    elif is_unfinished(film_id):
+        finish_film(film_id)
 
 
 @db_task()
-def take_in_film(film_id: str) -> None:
-    """Take a film in; one that another worker still holds is tried again later."""
-    wait = take_in(film_id)
+def finish_film(film_id: str) -> None:
+    """What takes long, when it is its turn."""
+    if not _heavy.acquire(blocking=False):
+        finish_film.schedule(args=(film_id,), delay=TURN_S)
+        return
+    try:
+        wait = take_in(film_id)
+    finally:
+        _heavy.release()
     if wait is not None:
         take_in_film.schedule(args=(film_id,), delay=wait)
 
@@ -29,6 +54,12 @@ def take_up_forgotten_films() -> None:
     if HUEY.pending_count() == 0:
         for film_id in forgotten_films():
             take_in_film(str(film_id))
+
+
+@db_periodic_task(crontab(minute="30", hour="3"))
+def drop_copies_nobody_uses() -> None:
+    """Where a setting says so: copies of sessions that were coded long ago."""
+    drop_old_copies()
 
 
 @HUEY.signal(signals.SIGNAL_ERROR)

@@ -25,7 +25,7 @@ from .timeline import Timeline
 IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s", "time", "handler", "place")
 ELSEWHERE = (
     *("av_offset_s", "plan", "settings", "next_session", "trainer", "tags", "report"),
-    *("disagrees", "printed", "refused_clicks"),
+    *("disagrees", "printed", "refused_clicks", "refused_words"),
 )
 FACTS = IN_SESSION + ELSEWHERE
 #: Facts that lists show.
@@ -307,8 +307,8 @@ def _report(reading: Reading, path: str, value: Any) -> dict[str, Any]:
     return read_fields(reading, path, value, {**readers, "pictures": pictures})
 
 
-def _refused_clicks(reading: Reading, path: str, value: Any) -> list[float]:
-    """Sound times of the session, seconds, at which the reviewer said: no click."""
+def _refused_instants(reading: Reading, path: str, value: Any) -> list[float]:
+    """Sound times of the session, seconds, at which the reviewer said that it was none."""
     read = number(0)
     items = reading.items(path, value)
     if len(items) > MOST_REFUSED:
@@ -327,7 +327,8 @@ _OWN_READERS: dict[str, Reader] = {
     "report": _report,
     "disagrees": text(longest=400),
     "printed": text(longest=600),
-    "refused_clicks": _refused_clicks,
+    "refused_clicks": _refused_instants,
+    "refused_words": _refused_instants,
 }
 
 

@@ -1,6 +1,6 @@
 """Who is logged in, and what they have set for their own work."""
 
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
@@ -15,11 +15,13 @@ class PreferencesIO(Schema):
 
     `keys`: the key of each action by name. `lag_s` and `lag_sd_s`: the reviewer's own
     reaction lag and its spread in seconds, as the tap test found them or as set by hand.
+    `marks_by`: what the bench listens for.
     """
 
     keys: dict[str, str] = Field(default={}, max_length=100)
     lag_s: float | None = Field(None, ge=0, le=2)
     lag_sd_s: float | None = Field(None, ge=0, le=2)
+    marks_by: Literal["click", "word"] = "click"
 
 
 class Me(Schema):

@@ -6,7 +6,7 @@ import datetime as dt
 import json
 import random
 import uuid
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
@@ -15,6 +15,8 @@ from django.utils import timezone
 
 from frequens.core import Event, read_session
 from frequens.core.interchange import write_event
+from frequens.media.animals import Animal
+from frequens.media.camera.roles import ROLES
 from frequens.media.frames import FrameIndex
 
 from ...demo.filling import fill
@@ -29,11 +31,26 @@ from ...reviews.models import TrainingSession
 from ...workspaces.models import Membership, Workspace
 
 #: Large enough for the bench's stage, small enough to be filmed while one waits.
-SIZE = {"width": 960, "height": 540}
-#: Name, length in seconds and seed of the films: one to look at, one to code.
+WIDE, UPRIGHT = {"width": 960, "height": 540}, {"width": 540, "height": 960}
+
+
+class Shot(NamedTuple):
+    """A film of the demo; `days_ago` is when, and a coded one is to look at."""
+
+    name: str
+    animal: Animal
+    length_s: float
+    seed: int
+    options: dict[str, Any]
+    days_ago: int = 1
+    is_coded: bool = True
+
+
 FILMS = (
-    ("Thistle, bell rope, evening.mp4", 66.0, 11),
-    ("Thistle, bell rope, next morning.mp4", 20.0, 5),
+    Shot("Thistle, bell rope, evening.mp4", "goat", 66.0, 11, WIDE),
+    Shot("Thistle, bell rope, next morning.mp4", "goat", 20.0, 5, WIDE, 0, is_coded=False),
+    Shot("Pepper, striped disc, evening.mp4", "hen", 40.0, 4, {**WIDE, "fps": "60"}),
+    Shot("Bramble, hoof on the stand, evening.mp4", "pony", 60.0, 6, UPRIGHT),
 )
 #: Kinds the first form of the bench codes, and the change of criterion between them.
 CODED = ("criterion", "onset", "offset", "marker", "reward", "reach")
@@ -49,16 +66,18 @@ class Command(BaseCommand):
         if self._is_lived_in(workspace):
             return
         self._clear_leftovers(workspace)
-        evening, morning = (self._film(workspace, *film) for film in FILMS)
+        films = [(shot, self._film(workspace, shot)) for shot in FILMS]
         today = timezone.localdate()
         self.stdout.write("Six weeks of sessions ...")
         # Whole or not at all: that it is there says the next time that the demo is made.
         with transaction.atomic():
-            bell = self._courses(workspace, today)[0]
-            self._code(evening)
-            for film, date in ((evening, today - dt.timedelta(days=1)), (morning, today)):
+            taught = {b.name: b for b in self._courses(workspace, today)}
+            for shot, film in films:
                 assert film.session is not None
-                put_under(film.session, bell.current, None)
+                if shot.is_coded:
+                    self._code(film)
+                put_under(film.session, taught[ROLES[shot.animal].behaviour].current, None)
+                date = today - dt.timedelta(days=shot.days_ago)
                 _say(film.session, {"date": date.isoformat()})
 
     def _is_lived_in(self, workspace: Workspace) -> bool:
@@ -70,7 +89,7 @@ class Command(BaseCommand):
 
     def _clear_leftovers(self, workspace: Workspace) -> None:
         """Remove the films of a demo that was broken off; whatever else is there stays."""
-        names = [name for name, _, _ in FILMS]
+        names = [shot.name for shot in FILMS]
         simulated = Film.objects.filter(workspace=workspace, origin=Film.Origin.SIMULATED)
         for film in simulated.filter(name__in=names):
             if film.session is not None:
@@ -108,17 +127,24 @@ class Command(BaseCommand):
             made.append(behaviour)
         return made
 
-    def _film(self, workspace: Workspace, name: str, length_s: float, seed: int) -> Film:
+    def _film(self, workspace: Workspace, shot: Shot) -> Film:
         film = Film.objects.create(
             workspace=workspace,
-            name=name,
-            trainer=TRAINERS[0],
+            name=shot.name,
+            # Teasel marks with a word.
+            trainer=TRAINERS[1] if ROLES[shot.animal].word else TRAINERS[0],
             origin=Film.Origin.SIMULATED,
             state=Film.State.WAITING,
-            request={"length_s": length_s, "seed": seed, "lateness_s": 0.0, "options": SIZE},
+            request={
+                "animal": shot.animal,
+                "length_s": shot.length_s,
+                "seed": shot.seed,
+                "lateness_s": 0.0,
+                "options": shot.options,
+            },
         )
         plan_stages(film)
-        self.stdout.write(f"Filming {name} ...")
+        self.stdout.write(f"Filming {shot.name} ...")
         take_in(str(film.pk))
         film.refresh_from_db()
         return film

@@ -1,0 +1,171 @@
+"""Marker words on voices that are no part of Frequens, scored by mir_eval.
+
+Fitted on `frequens.media.camera.voices`; judged on Debian's `espeak-ng` and `flite`, with other
+words of the same voice, rhymes and somebody else saying the word between them. Limits lie a
+little below what was measured (`docs/films.md`). Nothing here has been proved on people.
+"""
+
+from __future__ import annotations
+
+from concurrent.futures import ProcessPoolExecutor
+
+import mir_eval
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from frequens.media.camera import script_session
+from frequens.media.camera.soundtrack import soundtrack
+from frequens.media.samples import RATE
+from frequens.media.words import APART_S, VoiceListener, Voices, find_words, heard_voices
+from frequens.media.words.spectrum import BANDS, ROWS
+
+from .other_voices import spoken
+
+WINDOW_S = 0.05
+SESSIONS = [
+    (engine, over_db, seed, talks)
+    for engine in ("espeak", "flite")
+    for over_db in (20, 10)
+    for seed, talks in ((50, 0.75), (51, 0.2))
+]
+
+
+def heard_session(job):
+    engine, over_db, seed, talks = job
+    heard = spoken(engine, over_db, seed, talks=talks)
+    return np.array(heard.presses_s), heard_voices(heard.samples)
+
+
+@pytest.fixture(scope="module")
+def sessions():
+    with ProcessPoolExecutor(2) as pool:
+        return list(pool.map(heard_session, SESSIONS))
+
+
+def scored(said, voices, examples, chance):
+    """True instants but the examples', and those found of them."""
+    marked = chance.choice(said, examples, replace=False)
+    # A mark stands on a frame, not on the instant.
+    found = find_words(voices, (marked + chance.uniform(-1 / 60, 1 / 60, examples)).tolist())
+    assert found.learned
+    rest = np.sort([at for at in said if at not in marked])
+    return rest, np.sort(found.t_s[found.score > 0]), found
+
+
+def test_three_marked_words_find_the_others(sessions):
+    chance = np.random.default_rng(1)
+    f, false = [], 0
+    for said, voices in sessions:
+        rest, found, _ = scored(said, voices, 3, chance)
+        value, precision, _ = mir_eval.onset.f_measure(rest, found, window=WINDOW_S)
+        f.append(value)
+        false += round(len(found) * (1 - precision))
+    assert np.mean(f) > 0.82
+    assert false / (len(sessions) * 75 / 60) < 2.5
+
+
+def test_the_likeliest_are_the_words(sessions):
+    """Whatever is shown unasked, the order is what the slider goes by."""
+    chance = np.random.default_rng(2)
+    f = []
+    for said, voices in sessions:
+        rest, _, found = scored(said, voices, 3, chance)
+        best = np.sort(found.t_s[: len(rest)])
+        f.append(mir_eval.onset.f_measure(rest, best, window=WINDOW_S)[0])
+    assert np.mean(f) > 0.85
+
+
+def test_what_was_marked_or_refused_is_not_offered_again(sessions):
+    said, voices = sessions[0]
+    marked = said[:3].tolist()
+    found = find_words(voices, marked)
+    refused = float(found.t_s[0])
+    after = find_words(voices, marked, [refused])
+    for gone in (*marked, refused):
+        assert np.all(np.abs(after.t_s - gone) > 0.1)
+    assert np.all(np.abs(found.t_s[:, None] - marked) > 0.1)
+
+
+def test_refusing_a_wrong_place_moves_what_sounds_like_it_behind():
+    """A rhyme said twice: once refused, the other falls."""
+    chance = np.random.default_rng(3)
+    tone = {"word": 700.0, "other": 1_150.0}
+    samples = 0.002 * chance.standard_normal(20 * RATE)
+    at = {"word": (1.0, 3.0, 5.0, 7.0), "other": (9.0, 11.0, 13.0)}
+    t = np.arange(round(0.3 * RATE)) / RATE
+    for kind, instants in at.items():
+        sweep = np.sin(2 * np.pi * (tone[kind] * t + 900 * t**2)) * np.hanning(len(t))
+        for instant in instants:
+            samples[round(instant * RATE) : round(instant * RATE) + len(t)] += sweep
+    voices = heard_voices(samples.astype(np.float32))
+
+    def score_at(found, instant):
+        near = np.abs(found.t_s - instant)
+        return found.score[np.argmin(near)] if near.min() < 0.1 else -np.inf
+
+    before = find_words(voices, at["word"][:2])
+    after = find_words(voices, at["word"][:2], [at["other"][0]])
+    assert score_at(before, 5.0) > score_at(before, 11.0)
+    assert score_at(after, 11.0) <= score_at(before, 11.0)
+    assert score_at(after, 5.0) == pytest.approx(score_at(before, 5.0))
+
+
+def test_marks_where_nobody_speaks_teach_nothing():
+    silence = heard_voices(np.zeros(5 * RATE, np.float32))
+    found = find_words(silence, [1.0, 2.0])
+    assert not found.learned
+    assert len(found.t_s) == 0
+    assert not find_words(Voices.none(), [1.0]).learned
+
+
+def test_blocks_of_any_length_are_heard_alike():
+    samples = spoken("flite", 20, 9).samples[: 8 * RATE]
+    whole, pieces = heard_voices(samples, len(samples)), heard_voices(samples, 4_801)
+    assert np.array_equal(whole.rows, pieces.rows)
+    assert whole.rows.shape == (8 * ROWS, BANDS)
+
+
+def test_what_was_heard_survives_saving(tmp_path, sessions):
+    _, voices = sessions[0]
+    voices.save(tmp_path / "voices.npz")
+    assert np.array_equal(Voices.load(tmp_path / "voices.npz").rows, voices.rows)
+
+
+def test_the_sound_may_begin_late_or_before_the_picture():
+    burst = np.sin(2 * np.pi * 800 * np.arange(RATE // 2) / RATE).astype(np.float32)
+    late, early = VoiceListener(), VoiceListener()
+    late.add(RATE, burst)
+    early.add(-RATE // 4, burst)
+    rows = late.finish(2.0).rows, early.finish(2.0).rows
+    assert rows[0][: ROWS - 3].max() == 0
+    assert rows[0][ROWS + 5 : ROWS + 20].max() > 0
+    assert rows[1][:15].max() > 0
+    assert rows[1][ROWS // 4 + 5 :].max() == 0
+    assert len(rows[0]) == len(rows[1]) == 2 * ROWS
+
+
+@settings(max_examples=25)
+@given(
+    st.integers(0, 2**31),
+    st.lists(st.floats(-5, 12), min_size=1, max_size=6),
+    st.lists(st.floats(-5, 12), max_size=4),
+)
+def test_any_instants_may_be_asked_about(seed, marked, refused):
+    chance = np.random.default_rng(seed)
+    voices = Voices(chance.integers(0, 250, (600, BANDS)).astype(np.uint8))
+    found = find_words(voices, marked, refused)
+    assert np.all(np.isfinite(found.score))
+    assert np.all(np.diff(found.score) <= 0)
+    assert np.all((found.t_s >= 0) & (found.t_s <= 6))
+    assert all(abs(a - b) > 0.9 * APART_S for n, a in enumerate(found.t_s) for b in found.t_s[:n])
+
+
+def test_the_simulated_word_is_found_in_the_demos_own_sound():
+    script = script_session(60, 6, animal="pony")
+    said = np.array([rep.marker for rep in script.reps if rep.marker])
+    found = find_words(heard_voices(soundtrack(script)), said[:3].tolist())
+    usual = found.t_s[found.score > 0]
+    hit = [np.abs(usual - at).min() < WINDOW_S for at in said[3:]] if len(usual) else [False]
+    assert np.mean(hit) >= 0.7

@@ -1,0 +1,72 @@
+"""Pieces of a review copy: usable while it is made, and the same pictures as the whole."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import av
+import numpy as np
+import pytest
+
+from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.media.frames import index_frames
+from frequens.media.pieces import FRAMES, Piece, pieces_in
+from frequens.media.review import ReviewOptions, make_review_copy
+
+
+@pytest.fixture(scope="module", params=["even", "uneven"])
+def copied(request, tmp_path_factory):
+    """A film with more frames than a piece, its index, its copy and the copy's pieces."""
+    folder = tmp_path_factory.mktemp("pieces")
+    film, copy = folder / "film.mkv", folder / "copy.mp4"
+    options = FilmOptions(
+        Fraction(60), request.param == "uneven", start_offset_s=1.5, width=160, height=90
+    )
+    shoot(script_session(14, 2), film, options)
+    index = index_frames(film)
+    seen = []
+
+    def report(share):
+        seen.append((share, pieces_in(folder / "pieces")))
+
+    make_review_copy(film, copy, index, 0, ReviewOptions(), report, folder / "pieces")
+    return index, copy, folder / "pieces", seen
+
+
+def pictures(path):
+    with av.open(str(path)) as container:
+        return [frame.to_ndarray(format="gray") for frame in container.decode(video=0)]
+
+
+def test_the_pieces_hold_every_frame_once_at_its_own_time(copied):
+    index, _, folder, _ = copied
+    pieces = pieces_in(folder)
+    assert [p.first for p in pieces] == list(range(0, len(index), FRAMES))
+    assert sum(p.count for p in pieces) == len(index) > FRAMES
+    for piece in pieces:
+        made = index_frames(folder / piece.name)
+        own = index.pts[piece.first : piece.first + piece.count]
+        base, other = Fraction(*index.time_base), Fraction(*made.time_base)
+        assert [(p - made.pts[0]) * other for p in made.pts] == [(p - own[0]) * base for p in own]
+
+
+def test_they_are_the_whole_copys_own_pictures(copied):
+    _, copy, folder, _ = copied
+    apart = [picture for piece in pieces_in(folder) for picture in pictures(folder / piece.name)]
+    whole = pictures(copy)
+    assert len(apart) == len(whole)
+    assert all(np.array_equal(a, b) for a, b in zip(apart, whole, strict=True))
+
+
+def test_the_first_is_there_while_the_copy_is_still_under_way(copied):
+    _, _, _, seen = copied
+    shares = [share for share, pieces in seen if pieces]
+    assert min(shares) < 1.0
+
+
+def test_other_files_are_no_pieces(tmp_path):
+    names = ("piece-00000720-0012.mp4", "piece-00000000-0720.mp4", "part-00000732", "piece-1.mp4")
+    for name in names:
+        (tmp_path / name).touch()
+    assert pieces_in(tmp_path) == [Piece(0, 720), Piece(720, 12)]
+    assert pieces_in(tmp_path / "not there") == []
