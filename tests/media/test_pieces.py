@@ -64,6 +64,22 @@ def test_the_first_is_there_while_the_copy_is_still_under_way(copied):
     assert min(shares) < 1.0
 
 
+def test_a_film_without_sound_has_pieces_too(tmp_path):
+    loud, film = tmp_path / "loud.mp4", tmp_path / "film.mp4"
+    shoot(script_session(4, 2), loud, FilmOptions(width=160, height=90))
+    with av.open(str(loud)) as source, av.open(str(film), "w") as target:
+        stream = target.add_stream_from_template(source.streams.video[0])
+        for packet in source.demux(source.streams.video[0]):
+            if packet.dts is not None:
+                packet.stream = stream
+                target.mux(packet)
+    index = index_frames(film)
+    make_review_copy(film, tmp_path / "copy.mp4", index, 0, pieces=tmp_path / "pieces")
+    (piece,) = pieces_in(tmp_path / "pieces")
+    assert piece == Piece(0, len(index))
+    assert len(pictures(tmp_path / "pieces" / piece.name)) == len(index)
+
+
 def test_other_files_are_no_pieces(tmp_path):
     names = ("piece-00000720-0012.mp4", "piece-00000000-0720.mp4", "part-00000732", "piece-1.mp4")
     for name in names:

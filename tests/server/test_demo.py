@@ -11,6 +11,8 @@ import pytest
 from django.core.management import call_command
 
 from frequens.core import SessionRecord, measure
+from frequens.media.animals import ANIMALS
+from frequens.media.camera.roles import ROLES
 from frequens.server.demo.filling import fill
 from frequens.server.demo.simulation import session
 from frequens.server.demo.steading import WEEKS, courses
@@ -102,15 +104,28 @@ def test_what_is_paid_is_learnt_and_a_leap_teaches_nothing_above_it():
     assert animal.knows("c") == 0.1
 
 
+def test_every_animal_is_filmed_under_a_plan_of_its_own():
+    plans = {course.plans[-1][1]["behaviour"]: course.plans[-1][1] for course in courses()}
+    assert {shot.animal for shot in make_demo.FILMS} == set(ANIMALS)
+    for role in ROLES.values():
+        keys = [step["key"] for step in plans[role.behaviour]["approximations"]]
+        assert {step.key for step in role.steps} <= set(keys)
+        assert plans[role.behaviour]["rule"] == role.rule
+    sizes = {shot.animal: shot.options for shot in make_demo.FILMS}
+    assert sizes["pony"]["height"] > sizes["pony"]["width"]
+    assert sizes["hen"]["fps"] == "60"
+    assert ROLES["pony"].word
+
+
 @pytest.fixture
 def quick_demo(monkeypatch):
     """The demo with a film's place taken by a session of its own, and one short course."""
 
-    def film(self, workspace, name, length_s, seed):
+    def film(self, workspace, shot):
         session = TrainingSession.objects.create(workspace=workspace)
         return Film.objects.create(
             workspace=workspace,
-            name=name,
+            name=shot.name,
             origin=Film.Origin.SIMULATED,
             state=Film.State.READY,
             session=session,
@@ -120,6 +135,8 @@ def quick_demo(monkeypatch):
     monkeypatch.setattr(make_demo.Command, "_film", film)
     monkeypatch.setattr(make_demo.Command, "_code", lambda self, film: None)
     monkeypatch.setattr(make_demo, "courses", lambda: (bell,))
+    thistles = [shot for shot in make_demo.FILMS if shot.animal == "goat"]
+    monkeypatch.setattr(make_demo, "FILMS", thistles)
     return lambda: call_command("make_demo", stdout=io.StringIO())
 
 

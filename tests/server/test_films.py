@@ -16,7 +16,7 @@ from frequens.server.films import api, intake, receive
 from frequens.server.films.intake import LEASE, take_in
 from frequens.server.films.models import Film, Stage
 
-from .conftest import sent
+from .conftest import put, sent
 
 
 def states(film):
@@ -343,3 +343,36 @@ def test_the_original_can_be_had_back_under_a_harmless_name(film, wren, shot):
     assert b"".join(answer.streaming_content) == shot.read_bytes()
     assert "\n" not in answer["Content-Disposition"]
     assert answer["Content-Disposition"].count('"') == 2
+
+
+def slowed_by(wren, film, times):
+    return sent(wren, "POST", f"/api/films/{film.pk}/slowed", {"slowed": times})
+
+
+def test_slow_motion_can_be_said_before_anything_is_marked_and_taken_back(film, wren):
+    status, said = slowed_by(wren, film, 4)
+    assert (status, said["slowed"], said["state"]) == (200, 4, "waiting")
+    assert slowed_by(wren, film, 2)[0] == 409
+    take_in(str(film.pk))
+    _, said = sent(wren, "GET", f"/api/films/{film.pk}")
+    assert (said["state"], said["slowed"], said["duration_us"]) == ("ready", 4, 2_000_000)
+    # What is heard is not of this time.
+    assert (said["has_sound"], said["sound_ready"], said["review_ready"]) == (False, False, True)
+    film.refresh_from_db()
+    assert film.index.times_us[40] == pytest.approx(1e6 / 3, abs=1)
+    slowed_by(wren, film, 1)
+    take_in(str(film.pk))
+    _, said = sent(wren, "GET", f"/api/films/{film.pk}")
+    assert (said["slowed"], said["duration_us"], said["sound_ready"]) == (1, 8_000_000, True)
+    film.refresh_from_db()
+    assert film.index.times_us[40] == pytest.approx(4e6 / 3, abs=1)
+
+
+def test_slow_motion_cannot_be_said_once_marks_stand_on_the_frames(film, wren):
+    edits = {"edits": [put("b", "onset", 20, film)]}
+    sent(wren, "POST", f"/api/sessions/{film.session_id}/edits", edits)
+    status, said = slowed_by(wren, film, 8)
+    assert status == 409
+    assert "Marks stand on its frames" in said["fault"]
+    film.refresh_from_db()
+    assert (film.slowed, film.duration_us) == (1, 8_000_000)

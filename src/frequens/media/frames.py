@@ -92,8 +92,11 @@ def index_frames(
     path: Path,
     limits: Limits = Limits(),  # noqa: B008  # frozen
     report: Report = lambda share: None,
+    slowed: int = 1,
 ) -> FrameIndex:
     """Index a film by demuxing its packets.
+
+    `slowed`: so many times slower than life it plays; the index tells the time of life.
 
     Raises FilmFault for a film without frames, over the limits, or cut off.
     """
@@ -105,6 +108,7 @@ def index_frames(
         expected = _expected_ticks(stream.duration, container.duration, base)
         stamps: list[int] = []
         packets = dropped = corrupt = 0
+        first_key: int | None = None
         # Films trimmed on the phone hold fewer packets than frames: an edit list leaves some out.
         # What is missing at the end is told by the file's own sizes, and by how long it should be.
         is_short = missing_bytes(path) > 0
@@ -113,7 +117,10 @@ def index_frames(
                 continue
             packets += 1
             corrupt += packet.is_corrupt
-            if packet.is_discard:
+            if first_key is None and packet.is_keyframe:
+                first_key = packet.pts
+            # A film cut between key frames begins with what no decoder can show.
+            if first_key is None or packet.pts < first_key or packet.is_discard:
                 dropped += 1
                 continue
             stamps.append(packet.pts)
@@ -127,9 +134,8 @@ def index_frames(
             raise cut_off(Fraction(max(stamps) - min(stamps)) * base)
     shown = sorted(set(stamps))
     _check_whole(shown, expected, base)
-    return FrameIndex(
-        (base.numerator, base.denominator), tuple(shown), dropped + len(stamps) - len(shown)
-    )
+    time_base = base.numerator, base.denominator * slowed
+    return FrameIndex(time_base, tuple(shown), dropped + len(stamps) - len(shown))
 
 
 def _expected_ticks(

@@ -16,6 +16,7 @@ import av
 from av.container import OutputContainer
 from av.video.stream import VideoStream
 
+from .container import FilmFault
 from .frames import FrameIndex, index_frames
 
 #: Half a minute or less of a phone's film.
@@ -101,7 +102,10 @@ class PieceWriter:
 
     def _is_exact(self, part: Path) -> bool:
         """Whether it shows exactly the film's frames from its first on."""
-        made = index_frames(part)
+        try:
+            made = index_frames(part)
+        except FilmFault:
+            return False
         own = self._index.pts[self._first : self._first + self._count]
         base, other = Fraction(*self._index.time_base), Fraction(*made.time_base)
         return [(p - own[0]) * base for p in own] == [(p - made.pts[0]) * other for p in made.pts]

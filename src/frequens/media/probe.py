@@ -11,6 +11,7 @@ import av
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .limits import Limits
 from .recorded import recorded
+from .slowed import slowed_by
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +29,8 @@ class FilmFacts:
     #: When it was recorded, ISO 8601 with its zone, and with what; empty where it does not say.
     recorded_at: str = ""
     device: str = ""
+    #: How many times slower than life it plays.
+    slowed: int = 1
 
 
 def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # frozen
@@ -74,4 +77,5 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
             sound_late=container.format.name == "mpegts",
             recorded_at=told.at,
             device=told.device,
+            slowed=slowed_by(container.metadata, stream.average_rate),
         )

@@ -128,7 +128,10 @@ class _Copier:
         self.picture.thread_type = "AUTO"
         self.time_base = Fraction(*index.time_base)
         self.shown = frozenset(index.pts)
-        self.sound: AudioStream | None = next(iter(source.streams.audio), None)
+        # A film slowed down is copied at the speed of life, and so without its sound.
+        is_slowed = self.picture.time_base != self.time_base
+        sound = None if is_slowed else next(iter(source.streams.audio), None)
+        self.sound: AudioStream | None = sound
         self.video = self._video_stream()
         self.audio = self._audio_stream() if self.sound else None
         self.placer = SamplePlacer(index.pts[0] * self.time_base)
@@ -138,6 +141,8 @@ class _Copier:
         self.pieces = PieceWriter(pieces, self.video, index, every) if pieces else None
 
     def run(self) -> None:
+        # The pieces' head is written from what the encoder says of itself once it is open.
+        self.target.start_encoding()
         streams = [s for s in (self.picture, self.sound) if s is not None]
         for packet in self.source.demux(*streams):
             for frame in self._decode(packet):

@@ -41,7 +41,7 @@ def index(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
     """Every frame's time to `index`, a picture to `poster`. Result: frames, duration, dropped."""
     from .frames import index_frames
 
-    found = index_frames(Path(task["film"]), limits, report)
+    found = index_frames(Path(task["film"]), limits, report, task["slowed"])
     if found.duration_us > limits.longest_s * 1_000_000:
         raise FilmFault(
             "too_long",
@@ -87,6 +87,9 @@ def sound(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
     from .frames import FrameIndex
     from .sound import read_sound
 
+    if task["slowed"] != 1:
+        # Its sound, if it has any, does not belong to the time of life.
+        return {"sound": False}
     index = FrameIndex.load(Path(task["index"]))
     with Path(task["fine"]).open("wb") as fine:
         read = read_sound(Path(task["film"]), index, report, fine)

@@ -244,6 +244,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/slowed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Slowed
+         * @description Say how many times slower than life a film plays; it is taken in anew.
+         *
+         *     Only before anything is marked: marks would stand at other times without anybody seeing it.
+         */
+        post: operations["set_slowed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/drop_copy": {
         parameters: {
             query?: never;
@@ -1288,7 +1310,8 @@ export interface components {
          * @description A film and how far it has come. `usable`: its frames can be looked at.
          *
          *     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
-         *     takes to make, are estimates.
+         *     takes to make, are estimates. `slowed`: so many times slower than life the film plays; its
+         *     times are those of life.
          */
         FilmOut: {
             /**
@@ -1345,6 +1368,8 @@ export interface components {
             recorded_at: string;
             /** Device */
             device: string;
+            /** Slowed */
+            slowed: number | null;
             /** Stages */
             stages: components["schemas"]["StageOut"][];
             /** Usable */
@@ -1423,6 +1448,14 @@ export interface components {
              * Format: uuid
              */
             session_id: string;
+        };
+        /**
+         * SlowedIn
+         * @description How many times slower than life a film plays, as somebody who was there knows.
+         */
+        SlowedIn: {
+            /** Slowed */
+            slowed: number;
         };
         /**
          * FramesOut
@@ -2828,6 +2861,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    set_slowed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlowedIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

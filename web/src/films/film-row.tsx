@@ -52,6 +52,9 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
           </p>
         )}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
+        {film.usable && !busy && session && (
+          <Slowed film={film} session={session} onChanged={onChanged} />
+        )}
         <div className="mt-2">
           {film.state === "failed" ? (
             <p role="alert" className="text-fault">
@@ -133,6 +136,47 @@ function recordedAt(iso: string): string {
   const [date = "", rest = ""] = iso.split("T");
   const isUtc = /(Z|[+-]00:00)$/.test(rest);
   return `on ${day(date)} at ${rest.slice(0, 5)}${isUtc ? " UTC" : ""}`;
+}
+
+const SLOWED = [1, 2, 4, 5, 8, 10, 16];
+
+/** Slow motion: as the film says or as somebody knows. Changed only before anything is marked. */
+function Slowed({ film, session, onChanged }: AssignProps & { film: FilmOut }) {
+  const tell = useNotice();
+  const slowed = film.slowed ?? 1;
+  if (session.marks > 0) {
+    return slowed > 1 ? (
+      <p className="mt-1 text-[12.5px] text-soft">
+        Slow motion, {slowed} times: measured in the time of life.
+      </p>
+    ) : null;
+  }
+  const say = async (by: number) => {
+    const answer = await api.POST("/api/films/{film_id}/slowed", {
+      params: { path: { film_id: film.id } },
+      body: { slowed: by },
+    });
+    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
+    onChanged();
+  };
+  return (
+    <label className="mt-1 flex flex-wrap items-center gap-1 text-[12.5px] text-soft">
+      plays
+      <select
+        aria-label="How fast it plays"
+        value={slowed}
+        onChange={(event) => void say(Number(event.target.value))}
+        className={`${SELECT} text-ink`}
+      >
+        {[...new Set([...SLOWED, slowed])].map((by) => (
+          <option key={by} value={by}>
+            {by === 1 ? "as fast as life" : `${by} times slower than life`}
+          </option>
+        ))}
+      </select>
+      {slowed > 1 && "and is measured in the time of life, without its sound"}
+    </label>
+  );
 }
 
 function factsOf(film: FilmOut): string {

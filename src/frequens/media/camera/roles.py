@@ -95,7 +95,7 @@ ROLES: Mapping[Animal, Role] = MappingProxyType(
                 "hold3": Skill(0.35, 0.15, 0.8, 1.0, touches=True),
             },
             (0.0, 0.25),
-            {"kind": "block", "size": 5, "raise_at": 5, "lower_at": 2},
+            {"kind": "run", "need": 4, "miss": 3},
             word=("y", "i", "p"),
         ),
     }

@@ -39,6 +39,7 @@ from .schemas import (
     PlaceOut,
     PlacesOut,
     SimulateIn,
+    SlowedIn,
 )
 from .tasks import take_in_film
 
@@ -186,6 +187,27 @@ def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
     if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
     found.stages.filter(state=Stage.State.DROPPED).update(state=Stage.State.WAITING)
+    _queue(found)
+    return FilmOut.from_film(found)
+
+
+@router.post("/{film_id}/slowed", response={200: FilmOut, 409: Fault}, operation_id="set_slowed")
+def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
+    """Say how many times slower than life a film plays; it is taken in anew.
+
+    Only before anything is marked: marks would stand at other times without anybody seeing it.
+    """
+    found = Film.objects.get_or_404(request, film_id)
+    if found.slowed == said.slowed:
+        return FilmOut.from_film(found)
+    if found.state in (Film.State.WAITING, Film.State.WORKING):
+        return Status(409, Fault(fault="It is being taken in. Wait for that, or stop it first."))
+    if found.session is not None and found.session.marks:
+        fault = "Marks stand on its frames. Take them out first, or upload the film once more."
+        return Status(409, Fault(fault=fault))
+    found.slowed = said.slowed
+    found.review_path.unlink(missing_ok=True)
+    found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
     _queue(found)
     return FilmOut.from_film(found)
 

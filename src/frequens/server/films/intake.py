@@ -178,7 +178,7 @@ def _part(film: Film) -> Path:
 
 
 def _task(film: Film, name: str) -> dict[str, Any]:
-    task: dict[str, Any] = {"film": str(film.original)}
+    task: dict[str, Any] = {"film": str(film.original), "slowed": film.slowed or 1}
     if name == "film":
         return {**film.request, "film": str(_part(film))}
     if name == "index":
@@ -214,6 +214,9 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
         for fact in ("codec", "width", "height", "rotation", "has_sound", "sound_late"):
             setattr(film, fact, result[fact])
         film.recorded_at, film.device = result["recorded_at"], result["device"]
+        if film.slowed is None:
+            film.slowed = result["slowed"]
+        film.has_sound = film.has_sound and film.slowed == 1
     elif name == "index":
         for fact in ("frames", "duration_us", "dropped"):
             setattr(film, fact, result[fact])
@@ -229,7 +232,7 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
         update_fields=[
             *("bytes", "sha256", "codec", "width", "height", "rotation", "has_sound"),
             *("sound_late", "frames", "duration_us", "dropped", "session"),
-            *("recorded_at", "device"),
+            *("recorded_at", "device", "slowed"),
         ]
     )
 

@@ -70,6 +70,8 @@ class Film(Owned):
     #: When and with what, as the film itself says; ISO 8601 with its zone.
     recorded_at = models.CharField(max_length=40, blank=True)
     device = models.CharField(max_length=100, blank=True)
+    #: How many times slower than life it plays; null until it has been looked at.
+    slowed = models.PositiveSmallIntegerField(null=True)
     frames = models.PositiveIntegerField(null=True)
     duration_us = models.BigIntegerField(null=True)
     dropped = models.PositiveIntegerField(null=True)
@@ -91,7 +93,9 @@ class Film(Owned):
 
     @property
     def index_path(self) -> Path:
-        return self.folder / "index.json"
+        # One for each speed: what is kept of it can never be another's.
+        slowed = f"-{self.slowed}" if self.slowed and self.slowed > 1 else ""
+        return self.folder / f"index{slowed}.json"
 
     @property
     def poster_path(self) -> Path:

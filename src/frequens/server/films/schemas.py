@@ -27,7 +27,8 @@ class FilmOut(Schema):
     """A film and how far it has come. `usable`: its frames can be looked at.
 
     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
-    takes to make, are estimates.
+    takes to make, are estimates. `slowed`: so many times slower than life the film plays; its
+    times are those of life.
     """
 
     id: uuid.UUID
@@ -51,6 +52,7 @@ class FilmOut(Schema):
     dropped: int | None
     recorded_at: str
     device: str
+    slowed: int | None
     stages: list[StageOut]
     usable: bool
     review_ready: bool
@@ -151,6 +153,12 @@ class PlacesOut(Schema):
     usual: int
     learned: bool
     apart_s: float
+
+
+class SlowedIn(Schema):
+    """How many times slower than life a film plays, as somebody who was there knows."""
+
+    slowed: int = Field(ge=1, le=32)
 
 
 class JoinIn(Schema):
