@@ -82,6 +82,19 @@ def passes(page: Page, house: House) -> None:
     page.wait_for_timeout(1500)
 
 
+def words(page: Page, house: House) -> None:
+    """Upright, and marked by a word: a rep of the pony's."""
+    films = house.trainer().ask("GET", "/api/films").json()
+    session_id = next(f["session_id"] for f in films if f["name"].startswith("Bramble"))
+    found = house.trainer().ask("GET", f"/api/sessions/{session_id}/findings").json()["findings"]
+    rep = next(r for r in found["reps"] if r["marker_s"] is not None)
+    page.goto(f"{house.url}/sessions/{session_id}/bench?t={rep['marker_s']:.6f}")
+    page.locator("[data-rep][aria-current=true]").wait_for()
+    page.get_by_label("Listen for").select_option("word")
+    page.get_by_role("group", name="Places to look at").wait_for()
+    page.wait_for_timeout(2500)
+
+
 def findings(page: Page, house: House) -> None:
     page.goto(f"{house.url}/sessions/{session_of(house)}/findings")
     page.locator("#reps tbody tr").first.wait_for()
@@ -139,6 +152,8 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "plans": plans,
     "plan": plan,
     "passes": passes,
+    # After it: what one listens for goes with the person.
+    "words": words,
     "login": login,
 }
 

@@ -188,6 +188,26 @@ def test_the_session_is_on_the_day_the_film_says(upload, shot, wren, monkeypatch
     assert (said["recorded_at"], said["device"]) == ("2025-07-06T00:12:33+02:00", "Heron 4")
     _, session = sent(wren, "GET", f"/api/sessions/{said['session_id']}")
     assert session["date"] == "2025-07-06"
+    # Its time of day too, as the clock on the wall had it.
+    assert Film.objects.get(pk=film_id).session.listed["time"] == "00:12"
+    # The film's own word is nobody's work: with the film its session goes.
+    assert sent(wren, "DELETE", f"/api/films/{film_id}")[0] == 204
+    assert sent(wren, "GET", f"/api/sessions/{said['session_id']}")[0] == 404
+
+
+def test_a_time_in_utc_is_not_written_down_as_the_clock_on_the_wall(upload, shot, monkeypatch):
+    run = intake.run_stage
+
+    def saying(name, *args, **more):
+        told = {"recorded_at": "2025-07-06T22:12:33+00:00"} if name == "check" else {}
+        return run(name, *args, **more) | told
+
+    monkeypatch.setattr(intake, "run_stage", saying)
+    film_id = upload(shot.read_bytes()).json()["id"]
+    take_in(film_id)
+    session = Film.objects.get(pk=film_id).session
+    assert str(session.date) == "2025-07-06"
+    assert not session.edits.exists()
 
 
 def test_a_film_has_a_picture_for_lists_from_its_intake_on(film, wren, monkeypatch):

@@ -60,6 +60,7 @@ def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
         "poster.jpg",
         "review.mp4",
         "sound.bin",
+        "voices.npz",
     ]
 
 

@@ -57,6 +57,9 @@ const STAGE_HEIGHT = 384;
 const UPRIGHT_FROM = 1.2;
 const UPRIGHT_HEIGHT = 590;
 /** What stands beside an upright picture has half the room: rows go on in the next line. */
+/** A word is placed by the reviewer; where it may be is shown on the ribbon alone. */
+const NOTHING: never[] = [];
+
 const BESIDE =
   "min-w-0 [&_[role=group]]:h-auto [&_[role=group]]:flex-wrap [&_[role=toolbar]]:flex-wrap";
 
@@ -326,7 +329,7 @@ function BenchDesk(props: DeskProps) {
                 <SoundLane
                   desk={desk}
                   stage={stage}
-                  heard={marksBy === "word" ? places.open : clicks.ranked}
+                  heard={marksBy === "word" ? NOTHING : clicks.ranked}
                   first={rowStart(layout, stage.wanted)}
                   count={layout.across}
                   isNarrow={isUpright}
@@ -346,7 +349,9 @@ function BenchDesk(props: DeskProps) {
                   onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
                 />
               </div>
-              <MarkRow desk={desk} />
+              <div className="mt-1">
+                <MarkRow desk={desk} />
+              </div>
               <div className="mt-1">
                 <MarkBar desk={desk} keys={keys} />
               </div>
@@ -565,7 +570,10 @@ function FirstSteps() {
       </ol>
       <h2 className="mt-6 mb-3 text-[20px]">Quicker, for a whole session</h2>
       <ol className="list-decimal space-y-2 pl-5">
-        <li>Take all heard clicks under the strip: each is a marker.</li>
+        <li>
+          Take all heard clicks under the strip: each is a marker. If you mark with a word, choose
+          that there and mark it twice: the rest is looked for.
+        </li>
         <li>
           Or press Space and tap b, m and r as it happens; your own lag is taken off. f says that a
           rep fits.

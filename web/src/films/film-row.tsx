@@ -193,6 +193,7 @@ function factsOf(film: FilmOut): string {
 }
 
 function Poster({ film }: { film: FilmOut }) {
+  const isUpright = (film.height ?? 0) > (film.width ?? 0);
   return (
     <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair max-md:h-16">
       {film.usable && (
@@ -200,7 +201,7 @@ function Poster({ film }: { film: FilmOut }) {
           src={`/api/films/${film.id}/poster.jpg`}
           alt=""
           loading="lazy"
-          className="h-full w-full object-cover"
+          className={`h-full w-full ${isUpright ? "object-contain" : "object-cover"}`}
         />
       )}
     </div>

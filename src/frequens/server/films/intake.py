@@ -25,6 +25,7 @@ from frequens.media.child import Interrupted, Stopped, run_stage
 from frequens.media.container import FilmFault
 from frequens.media.limits import Limits
 
+from ..reviews.folding import append_edits
 from ..reviews.models import TrainingSession
 from .models import STAGES, Film, Stage
 
@@ -39,6 +40,8 @@ WAITS_S = (0.5, 5.0)
 OPTIONAL = frozenset({"review", "sound"})
 #: What takes about as long as the film: it waits its turn, and looking at frames does not.
 HEAVY = frozenset({"film", "review", "sound"})
+#: How the ids of changes begin that a film made by what it says of itself.
+FILMS_WORD = "film-"
 UNFINISHED = (Film.State.WAITING, Film.State.WORKING)
 
 
@@ -246,14 +249,23 @@ def _session_for(film: Film) -> TrainingSession:
         session.behaviour = truth["session"]["behaviour"]
         session.plan = truth["plan"]
     session.save()
+    told = _told(film)
+    if told is not None and told.utcoffset():
+        # In UTC nobody knows what the clock on the wall said.
+        facts = {"op": "facts", "set": {"time": f"{told:%H:%M}"}}
+        append_edits(session, [(f"{FILMS_WORD}{film.pk}", facts)])
     return session
 
 
 def _day_of(film: Film) -> dt.date:
     """The day on the clock where it was filmed, if the film says so; else today."""
-    if film.recorded_at:
-        return dt.datetime.fromisoformat(film.recorded_at).date()
-    return timezone.localdate()
+    told = _told(film)
+    return told.date() if told else timezone.localdate()
+
+
+def _told(film: Film) -> dt.datetime | None:
+    """When it was filmed, as the film itself says."""
+    return dt.datetime.fromisoformat(film.recorded_at) if film.recorded_at else None
 
 
 def _sha256(film: Film) -> str:
