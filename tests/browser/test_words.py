@@ -67,12 +67,12 @@ def test_places_are_learned_from_marks_and_placed_by_hand(bench_of, trainer, fil
     mark(trainer, film, index, said_s[:3])
     page.reload()
     bench.settle()
-    expect(page.get_by_role("group", name="Places to look at")).to_contain_text("to look at")
+    expect(page.get_by_role("group", name="Places to look at")).to_contain_text("place")
     # Nothing is ever taken unseen.
     expect(page.get_by_role("button", name="take all")).to_have_count(0)
     page.get_by_label("Fewer or more places").fill(str(len(said_s) - 3))
     expect(page.locator("[data-heard]")).to_have_count(len(said_s) - 3)
-    page.get_by_role("button", name="next place").click()
+    page.get_by_role("button", name="look").click()
     page.wait_for_function("() => document.querySelector('[data-testid=frame]').textContent > 0")
     frame = bench.settle()
     here = index.times_us[frame] / 1e6
@@ -99,7 +99,7 @@ def test_a_refused_place_is_not_offered_again(bench_of, trainer, film, index, sa
     heard = page.locator("[data-heard]")
     expect(heard).to_have_count(4)
     at = min(float(s) for s in heard.evaluate_all("all => all.map(e => e.dataset.heard)"))
-    page.get_by_role("button", name="next place").click()
+    page.get_by_role("button", name="look").click()
     page.get_by_role("button", name="not the word").click()
     expect(page.locator(f"[data-heard='{at}']")).to_have_count(0)
     bench.wait_saved()

@@ -208,3 +208,14 @@ def test_sessions_from_before_get_what_lists_show():
     finally:
         executor = MigrationExecutor(connection)
         executor.migrate(now)
+
+
+def test_two_sessions_of_one_day_stand_in_the_order_they_are_judged_in(wren, bell):
+    """The later one is the last, in the list, on the stairs and in the judgement."""
+    for step in ("look", "nose", "mouth"):
+        counts = COUNTS | {"approximation": step}
+        sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", by_hand(counts=counts))
+    found = logbook(wren, bell)
+    assert [row["step"] for row in found["sessions"]] == ["mouth", "nose", "look"]
+    landed = [landing["approximation"] for landing in found["book"]["landings"]]
+    assert landed == ["look", "nose", "mouth"]

@@ -330,6 +330,7 @@ function BenchDesk(props: DeskProps) {
                   desk={desk}
                   stage={stage}
                   heard={marksBy === "word" ? NOTHING : clicks.ranked}
+                  quiet={marksBy === "word" ? "point where it begins" : "no click heard here"}
                   first={rowStart(layout, stage.wanted)}
                   count={layout.across}
                   isNarrow={isUpright}

@@ -76,7 +76,7 @@ function Listening(props: PassBarProps) {
         className="h-7 rounded border border-line bg-raised px-1 hover:border-ink"
       >
         <option value="click">clicks</option>
-        <option value="word">a word (experimental)</option>
+        <option value="word">word (experimental)</option>
       </select>
       {props.marksBy === "word" ? <WordPlaces {...props} /> : <HeardClicks {...props} />}
     </>
@@ -107,7 +107,8 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
         className="whitespace-nowrap text-soft"
         title="Experimental, tried on made-up voices only: look and listen at each, then place the marker yourself. Rhymes and sentences that hold the word may be among them."
       >
-        <span className="num text-ink">{places.open.length}</span> to look at
+        <span className="num text-ink">{places.open.length}</span>{" "}
+        {places.open.length === 1 ? "place" : "places"}
       </span>
       <input
         type="range"
@@ -117,7 +118,7 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
         max={places.most}
         value={places.count}
         onChange={(event) => places.ask(event.target.valueAsNumber)}
-        className="w-16 accent-(--marker)"
+        className="w-12 accent-(--marker)"
       />
       <button
         type="button"
@@ -127,7 +128,7 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
           if (next) desk.goToUs(Math.round(next.pictureS * 1e6));
         }}
       >
-        <Key>{capOf(keys.keyOf("next_click"))}</Key> next place
+        <Key>{capOf(keys.keyOf("next_click"))}</Key> look
       </button>
       {at && (
         <button

@@ -20,6 +20,8 @@ const SAME_S = 0.35;
 interface SoundLaneProps {
   desk: Desk;
   stage: Stage;
+  /** What it says where nothing was. */
+  quiet: string;
   /** What may have been a marker, the likeliest or the earliest first. */
   heard: { pictureS: number }[];
   /** The first frame of the strip's row and how many it has. */
@@ -30,7 +32,7 @@ interface SoundLaneProps {
 }
 
 export function SoundLane(props: SoundLaneProps) {
-  const { desk, stage, heard, first, count, isNarrow } = props;
+  const { desk, stage, heard, quiet, first, count, isNarrow } = props;
   const { clip, timeline } = desk;
   const { times } = clip;
   // Picture time of the clip at each frame's left edge; the strip's cells are equally wide.
@@ -66,8 +68,7 @@ export function SoundLane(props: SoundLaneProps) {
   const hereS = times.bestS(stage.wanted);
   const away = hairS === null ? null : hairS - hereS;
 
-  const words =
-    away === null ? "nothing heard here" : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
+  const words = away === null ? quiet : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
 
   return (
     <div role="group" aria-label="Sound under the frames" className="relative mt-0.5">

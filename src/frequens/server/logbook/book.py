@@ -23,7 +23,7 @@ from frequens.core.shaping import steps_in_use
 
 from ..plans.models import Behaviour
 from ..reviews.folding import append_edits
-from ..reviews.judging import Judged, judged_sessions, worked_on
+from ..reviews.judging import Judged, judged_sessions, order_of, worked_on
 from ..reviews.measured import measured_in_bulk
 from ..reviews.models import TrainingSession
 from .schemas import ByHandIn, DisagreementOut, LogbookOut, LoggedOut
@@ -53,8 +53,8 @@ def pages_of(behaviour: Behaviour) -> list[Page]:
         )
         for session in found
     ]
-    # Equal days keep the order of the sessions, newest first.
-    return sorted(pages, key=lambda p: str(p.session.date_now or ""), reverse=True)
+    # The order in which they are judged: the last of a day is the one that counts as the last.
+    return sorted(pages, key=lambda p: order_of(p.session), reverse=True)
 
 
 def logbook_of(behaviour: Behaviour) -> LogbookOut:
@@ -65,7 +65,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
     book = logbook(
         [
             Logged(str(p.session.pk), day, p.findings, p.session.by_hand is not None)
-            for p in pages
+            for p in reversed(pages)
             if p.findings is not None and (day := p.session.date_now) is not None
         ],
         plan.get("session_cap_s"),
