@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from argparse import ArgumentParser
+from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -69,7 +70,8 @@ class Command(BaseCommand):
         signal.signal(signal.SIGINT, stop)
         signal.signal(signal.SIGTERM, stop)
         try:
-            self._wait(listening, crew.processes)
+            if not self._wait(listening, crew.processes, lambda: stopping):
+                return
             address = options["uds"] or f"http://localhost:{options['port']}"
             self.stdout.write(f"\nFrequens answers at {address}")
             if options["demo"]:
@@ -88,13 +90,23 @@ class Command(BaseCommand):
             if options["uds"]:
                 Path(options["uds"]).unlink(missing_ok=True)
 
-    def _wait(self, listening: socket.socket, processes: list[subprocess.Popen[bytes]]) -> None:
+    def _wait(
+        self,
+        listening: socket.socket,
+        processes: list[subprocess.Popen[bytes]],
+        is_stopping: Callable[[], bool],
+    ) -> bool:
+        """Until it answers; False where it was stopped before."""
         deadline = time.monotonic() + START_S
         while time.monotonic() < deadline:
-            if any(process.poll() is not None for process in processes):
+            ended = any(process.poll() is not None for process in processes)
+            # Ctrl-C ends them too: that is no failed start.
+            if is_stopping():
+                return False
+            if ended:
                 raise CommandError("Frequens did not start.")
             if _answers(listening):
-                return
+                return True
             time.sleep(0.1)
         raise CommandError(f"Frequens did not answer within {START_S} s.")
 
