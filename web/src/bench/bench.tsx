@@ -350,7 +350,7 @@ function BenchDesk(props: DeskProps) {
                   onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
                 />
               </div>
-              <div className="mt-1">
+              <div className={isUpright ? "mt-1" : "contents"}>
                 <MarkRow desk={desk} />
               </div>
               <div className="mt-1">
