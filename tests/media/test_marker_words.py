@@ -149,8 +149,8 @@ def test_the_sound_may_begin_late_or_before_the_picture():
 @settings(max_examples=25)
 @given(
     st.integers(0, 2**31),
-    st.lists(st.floats(-5, 12), min_size=1, max_size=6),
-    st.lists(st.floats(-5, 12), max_size=4),
+    st.lists(st.floats(-5, 12) | st.floats(), min_size=1, max_size=6),
+    st.lists(st.floats(-5, 12) | st.floats(), max_size=4),
 )
 def test_any_instants_may_be_asked_about(seed, marked, refused):
     chance = np.random.default_rng(seed)

@@ -57,11 +57,11 @@ const STAGE_HEIGHT = 384;
 const UPRIGHT_FROM = 1.2;
 const UPRIGHT_HEIGHT = 590;
 /** What stands beside an upright picture has half the room: rows go on in the next line. */
-/** A word is placed by the reviewer; where it may be is shown on the ribbon alone. */
-const NOTHING: never[] = [];
-
 const BESIDE =
   "min-w-0 [&_[role=group]]:h-auto [&_[role=group]]:flex-wrap [&_[role=toolbar]]:flex-wrap";
+
+/** A word is placed by the reviewer; where it may be is shown on the ribbon alone. */
+const NOTHING: never[] = [];
 
 /** The bench: a session's films, frame by frame, and its reps. */
 export function Bench() {

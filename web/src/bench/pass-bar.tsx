@@ -45,7 +45,7 @@ export function PassBar(props: PassBarProps) {
         <FixButton {...props} />
         <HoldsNow desk={props.desk} />
       </div>
-      {props.clicks.alone && <AloneRow {...props.clicks.alone} />}
+      {props.marksBy === "click" && props.clicks.alone && <AloneRow {...props.clicks.alone} />}
     </>
   );
 }

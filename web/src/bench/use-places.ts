@@ -50,7 +50,8 @@ export function usePlaces(desk: Desk, isOn: boolean): Places {
   // More or fewer than usual: what is usual changes with every mark.
   const [more, setMore] = useState(0);
   const marked = useMemo(() => examplesOf(events, timeline), [events, timeline]);
-  const examples = marked.flat().length;
+  // Each clip is learned for by itself.
+  const examples = Math.max(0, ...marked.map((own) => own.length));
   const refused = (state.folded.facts["refused_words"] as number[] | null | undefined) ?? NONE;
   const refusedHere = useMemo(() => timeline.byClip(refused), [refused, timeline]);
   const answers = useQueries({

@@ -67,7 +67,11 @@ class Places:
 def find_words(
     voices: Voices, marked_s: Sequence[float], refused_s: Sequence[float] = ()
 ) -> Places:
-    """Places that sound like the marked ones, less those and what was refused."""
+    """Places that sound like the marked ones, less those and what was refused.
+
+    Instants that are no numbers are left out.
+    """
+    marked_s, refused_s = _finite(marked_s), _finite(refused_s)
     film = voices.db()
     examples = _examples(film, marked_s)
     if examples is None:
@@ -83,6 +87,10 @@ def find_words(
     new = np.all(np.abs(times[:, None] - known[None, :]) > AT_S, axis=1)
     order = [n for n in np.argsort(-score, kind="stable") if new[n]]
     return Places(times[order], _limited(score[order]), learned=True)
+
+
+def _finite(instants_s: Sequence[float]) -> list[float]:
+    return [at for at in instants_s if np.isfinite(at)]
 
 
 def _limited(score: Wave) -> Wave:

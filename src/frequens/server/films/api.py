@@ -205,10 +205,13 @@ def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
     if found.session is not None and found.session.marks:
         fault = "Marks stand on its frames. Take them out first, or upload the film once more."
         return Status(409, Fault(fault=fault))
+    if not found.original.exists():
+        return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
     found.slowed = said.slowed
+    with transaction.atomic():
+        found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
+        _queue(found)
     found.review_path.unlink(missing_ok=True)
-    found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
-    _queue(found)
     return FilmOut.from_film(found)
 
 
@@ -369,12 +372,12 @@ def _file(request: HttpRequest, path: Any, content_type: str) -> Any:
     return ranged_file(request, path, content_type)
 
 
-@transaction.atomic
 def _is_worked_on(session: TrainingSession) -> bool:
     """Whether anybody has changed anything; the time of day is the film's own word."""
     return session.edits.exclude(client_id__startswith=FILMS_WORD).exists()
 
 
+@transaction.atomic
 def _queue(found: Film) -> None:
     found.state = Film.State.WAITING
     found.fault_code = found.fault_text = ""

@@ -93,9 +93,12 @@ class Film(Owned):
 
     @property
     def index_path(self) -> Path:
-        # One for each speed: what is kept of it can never be another's.
-        slowed = f"-{self.slowed}" if self.slowed and self.slowed > 1 else ""
-        return self.folder / f"index{slowed}.json"
+        return self.folder / f"index{self._speed}.json"
+
+    @property
+    def _speed(self) -> str:
+        """In the names of what is kept for one speed, so that it can never be another's."""
+        return f"-{self.slowed}" if self.slowed and self.slowed > 1 else ""
 
     @property
     def poster_path(self) -> Path:
@@ -109,7 +112,7 @@ class Film(Owned):
     @property
     def pieces_path(self) -> Path:
         """Pieces of the review copy that can be used while it is under way."""
-        return self.folder / "pieces"
+        return self.folder / f"pieces{self._speed}"
 
     @property
     def sound_path(self) -> Path:

@@ -51,7 +51,8 @@ def resume_films() -> None:
 @db_periodic_task(crontab(minute="*"))
 def take_up_forgotten_films() -> None:
     """Films that wait and stand in no queue: it could not take them, or lost them."""
-    if HUEY.pending_count() == 0:
+    # What waits for its turn is scheduled, and not forgotten.
+    if HUEY.pending_count() == HUEY.scheduled_count() == 0:
         for film_id in forgotten_films():
             take_in_film(str(film_id))
 
