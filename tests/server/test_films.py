@@ -39,9 +39,12 @@ def test_a_film_comes_in_whole(film, shot, wren):
     assert said["sound_ready"]
     assert (said["frames"], said["duration_us"], said["width"]) == (240, 8_000_000, 320)
     _, frames = sent(wren, "GET", f"/api/films/{film.pk}/frames")
+    assert frames["pts"] == list(film.index.pts)
+    assert frames["times_us"] == list(film.index.times_us)
+    _, short = sent(wren, "GET", f"/api/films/{film.pk}/frame-runs")
     # 30 frames a second from the camera's clock of 90 kHz: one run.
-    assert frames["runs"] == [[3000, 239]]
-    assert frames["first_pts"] == film.index.pts[0]
+    assert short["runs"] == [[3000, 239]]
+    assert short["first_pts"] == film.index.pts[0]
     assert film.index.pts == tuple(range(film.index.pts[0], film.index.pts[0] + 240 * 3000, 3000))
 
 

@@ -69,13 +69,14 @@ export function useSession(id: string) {
 export function useFrames(films: FilmOut[]) {
   const ids = films.map((film) => film.id);
   return useQuery({
-    queryKey: ["frames", ids],
+    // Another speed, other times.
+    queryKey: ["frames", films.map((film) => [film.id, film.slowed])],
     enabled: ids.length > 0,
     staleTime: Infinity,
     queryFn: async () => {
       const answers = await Promise.all(
         ids.map((film_id) =>
-          api.GET("/api/films/{film_id}/frames", { params: { path: { film_id } } }),
+          api.GET("/api/films/{film_id}/frame-runs", { params: { path: { film_id } } }),
         ),
       );
       return answers.map((answer, n) => ({ id: ids[n] ?? "", frames: given(answer) }));

@@ -303,6 +303,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/frame-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Frame Runs */
+        get: operations["frame_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{film_id}/frames/{frame}.jpg": {
         parameters: {
             query?: never;
@@ -1459,12 +1476,29 @@ export interface components {
         };
         /**
          * FramesOut
-         * @description Every frame of a film: the first one's presentation time, then runs of equal intervals.
+         * @description Every frame of a film: integer presentation times and their microseconds.
+         */
+        FramesOut: {
+            /** Time Base */
+            time_base: [
+                number,
+                number
+            ];
+            /** Pts */
+            pts: number[];
+            /** Times Us */
+            times_us: number[];
+            /** Nominal Us */
+            nominal_us: number;
+        };
+        /**
+         * FrameRunsOut
+         * @description The same, short: the first one's presentation time, then runs of equal intervals.
          *
          *     `runs` are (ticks, how often) pairs. A frame's microseconds are its ticks since the first,
          *     times the time base, rounded half up.
          */
-        FramesOut: {
+        FrameRunsOut: {
             /** Time Base */
             time_base: [
                 number,
@@ -2966,6 +3000,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FramesOut"];
+                };
+            };
+        };
+    };
+    frame_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameRunsOut"];
                 };
             };
         };

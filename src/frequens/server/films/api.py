@@ -33,6 +33,7 @@ from .schemas import (
     ClicksOut,
     Fault,
     FilmOut,
+    FrameRunsOut,
     FramesOut,
     JoinIn,
     PieceOut,
@@ -229,6 +230,17 @@ def drop(request: HttpRequest, film_id: uuid.UUID) -> Any:
 def frames(request: HttpRequest, film_id: uuid.UUID) -> Any:
     index = _indexed(request, film_id).index
     return FramesOut(
+        time_base=index.time_base,
+        pts=list(index.pts),
+        times_us=list(index.times_us),
+        nominal_us=index.nominal_us,
+    )
+
+
+@router.get("/{film_id}/frame-runs", response=FrameRunsOut, operation_id="frame_runs")
+def frame_runs(request: HttpRequest, film_id: uuid.UUID) -> Any:
+    index = _indexed(request, film_id).index
+    return FrameRunsOut(
         time_base=index.time_base,
         first_pts=index.pts[0],
         runs=index.runs,

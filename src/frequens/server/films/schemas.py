@@ -87,7 +87,16 @@ class FilmOut(Schema):
 
 
 class FramesOut(Schema):
-    """Every frame of a film: the first one's presentation time, then runs of equal intervals.
+    """Every frame of a film: integer presentation times and their microseconds."""
+
+    time_base: tuple[int, int]
+    pts: list[int]
+    times_us: list[int]
+    nominal_us: int
+
+
+class FrameRunsOut(Schema):
+    """The same, short: the first one's presentation time, then runs of equal intervals.
 
     `runs` are (ticks, how often) pairs. A frame's microseconds are its ticks since the first,
     times the time base, rounded half up.
