@@ -98,6 +98,7 @@ def test_a_setting_bounds_what_a_minute_takes(tmp_path, shot):
 
 def test_a_dropped_copy_saves_room_and_is_made_again(film, wren, monkeypatch, stages_once):
     path = f"/api/films/{film.pk}"
+    made = sent(wren, "GET", path)[1]
     status, said = sent(wren, "POST", f"{path}/drop_copy")
     assert status == 200
     assert (said["state"], said["usable"], said["review_ready"]) == ("ready", True, False)
@@ -120,6 +121,8 @@ def test_a_dropped_copy_saves_room_and_is_made_again(film, wren, monkeypatch, st
     assert begun == ["review"]
     assert film.review_path.exists()
     assert set(states(film).values()) == {"done"}
+    # Browsers keep what they had of the other under its own name.
+    assert sent(wren, "GET", path)[1]["copy_key"] not in ("", said["copy_key"], made["copy_key"])
 
 
 def test_a_copy_whose_film_is_gone_is_not_dropped(film, wren):

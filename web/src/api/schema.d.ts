@@ -1327,8 +1327,8 @@ export interface components {
          * @description A film and how far it has come. `usable`: its frames can be looked at.
          *
          *     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
-         *     takes to make, are estimates. `slowed`: so many times slower than life the film plays; its
-         *     times are those of life.
+         *     takes to make, are estimates; `copy_key` names this very copy. `slowed`: so many times slower
+         *     than life the film plays; its times are those of life.
          */
         FilmOut: {
             /**
@@ -1399,6 +1399,8 @@ export interface components {
             copy_bytes: number | null;
             /** Copy S */
             copy_s: number | null;
+            /** Copy Key */
+            copy_key: string;
         };
         /**
          * StageOut

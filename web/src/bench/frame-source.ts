@@ -7,7 +7,13 @@
 
 import { ALL_FORMATS, Input, UrlSource, VideoSampleSink, type VideoSample } from "mediabunny";
 
+import type { FilmOut } from "../api/client";
 import type { FrameTimes } from "./frame-times";
+
+/** Where the review copy is. What the browser keeps of it can never be of one made anew. */
+export function copyUrl(film: FilmOut): string {
+  return `/api/films/${film.id}/review.mp4?copy=${film.copy_key}`;
+}
 
 export interface FrameSource {
   readonly way: "window" | "video" | "server";

@@ -5,6 +5,7 @@ import { latency, shortClock } from "../ui/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "./key-map";
 import { TapTest } from "./tap-test";
+import type { Suggestion } from "./suggestions";
 import type { Clicks } from "./use-clicks";
 import { FEWEST_EXAMPLES, type Places } from "./use-places";
 import type { Desk, Lag } from "./use-desk";
@@ -94,6 +95,9 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
     );
   }
   if (places.isLooking && places.most === 0) return <span className="text-soft">listening …</span>;
+  if (places.isFault && places.most === 0) {
+    return <span className="text-fault">not looked for: the server does not answer</span>;
+  }
   if (!places.learned) return <span className="text-soft">no voice is heard at your marks</span>;
   const next = places.nextAfter(desk.here);
   const at = places.at(desk.here);
@@ -110,26 +114,8 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
         <span className="num text-ink">{places.open.length}</span>{" "}
         {places.open.length === 1 ? "place" : "places"}
       </span>
-      <input
-        type="range"
-        aria-label="Fewer or more places"
-        title="Fewer or more: the likeliest are kept"
-        min={0}
-        max={places.most}
-        value={places.count}
-        onChange={(event) => places.ask(event.target.valueAsNumber)}
-        className="w-12 accent-(--marker)"
-      />
-      <button
-        type="button"
-        className={BUTTON}
-        disabled={!next}
-        onClick={() => {
-          if (next) desk.goToUs(Math.round(next.pictureS * 1e6));
-        }}
-      >
-        <Key>{capOf(keys.keyOf("next_click"))}</Key> look
-      </button>
+      <HowMany of="places" {...places} />
+      <Next to={next} desk={desk} keys={keys} words="look" />
       {at && (
         <button
           type="button"
@@ -144,6 +130,50 @@ function WordPlaces({ places, desk, keys }: PassBarProps) {
   );
 }
 
+interface HowManyProps {
+  of: string;
+  most: number;
+  count: number;
+  ask: (count: number) => void;
+}
+
+function HowMany({ of, most, count, ask }: HowManyProps) {
+  return (
+    <input
+      type="range"
+      aria-label={`Fewer or more ${of}`}
+      title="Fewer or more: the likeliest are kept"
+      min={0}
+      max={most}
+      value={count}
+      onChange={(event) => ask(event.target.valueAsNumber)}
+      className="w-14 accent-(--marker)"
+    />
+  );
+}
+
+interface NextProps {
+  to: Suggestion | undefined;
+  desk: Desk;
+  keys: KeyMap;
+  words: string;
+}
+
+function Next({ to, desk, keys, words }: NextProps) {
+  return (
+    <button
+      type="button"
+      className={BUTTON}
+      disabled={!to}
+      onClick={() => {
+        if (to) desk.goToUs(Math.round(to.pictureS * 1e6));
+      }}
+    >
+      <Key>{capOf(keys.keyOf("next_click"))}</Key> {words}
+    </button>
+  );
+}
+
 function HeardClicks({ clicks, desk, keys }: PassBarProps) {
   const { here } = desk;
   if (!clicks.isHeard) return <span className="text-soft">listening for clicks …</span>;
@@ -154,16 +184,7 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
       <span className="whitespace-nowrap text-soft">
         heard <span className="num text-ink">{clicks.count}</span>
       </span>
-      <input
-        type="range"
-        aria-label="Fewer or more heard clicks"
-        title="Fewer or more: the likeliest are kept"
-        min={0}
-        max={clicks.most}
-        value={clicks.count}
-        onChange={(event) => clicks.ask(event.target.valueAsNumber)}
-        className="w-16 accent-(--marker)"
-      />
+      <HowMany of="heard clicks" {...clicks} />
       {at ? (
         <>
           <button type="button" className={BUTTON} onClick={() => clicks.accept(at)}>
@@ -179,16 +200,7 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
           </button>
         </>
       ) : (
-        <button
-          type="button"
-          className={BUTTON}
-          disabled={!next}
-          onClick={() => {
-            if (next) desk.goToUs(Math.round(next.pictureS * 1e6));
-          }}
-        >
-          <Key>{capOf(keys.keyOf("next_click"))}</Key> next click
-        </button>
+        <Next to={next} desk={desk} keys={keys} words="next click" />
       )}
       <button
         type="button"

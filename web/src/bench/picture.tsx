@@ -9,6 +9,7 @@ import {
 
 import type { FilmOut } from "../api/client";
 import { isSameView, regionOf, WHOLE, zoomed, type Region, type View } from "./picture-view";
+import { copyUrl } from "./frame-source";
 import { KEPT, useKeptViews } from "./use-kept-views";
 import type { Stage } from "./use-stage";
 
@@ -96,7 +97,7 @@ export function Picture(props: PictureProps) {
         // eslint-disable-next-line jsx-a11y/media-has-caption
         <video
           ref={video}
-          src={`/api/films/${film.id}/review.mp4`}
+          src={copyUrl(film)}
           preload="auto"
           playsInline
           className="pointer-events-none absolute h-px w-px opacity-0"

@@ -6,6 +6,7 @@ import { milliseconds } from "../ui/times";
 import { freshId, type EditBody, type StoredEvent } from "./marks";
 import { useCloseSound, type SoundAt } from "./sound-close";
 import type { Desk } from "./use-desk";
+import { copyUrl } from "./frame-source";
 import type { Stage } from "./use-stage";
 
 export const LANE_HEIGHT = 40;
@@ -64,7 +65,7 @@ export function SoundLane(props: SoundLaneProps) {
     const next = (hairS ?? (fromS + toS) / 2) + (by * (event.shiftKey ? 10 : 1)) / 1000;
     setPointedS(roundMs(Math.min(toS - 0.001, Math.max(fromS, next))));
   };
-  const hear = useHear(clip.film.id);
+  const hear = useHear(copyUrl(clip.film));
   const hereS = times.bestS(stage.wanted);
   const away = hairS === null ? null : hairS - hereS;
 
@@ -216,7 +217,7 @@ function loudest(sound: SoundAt, fromS: number, toS: number) {
 }
 
 /** Plays a tenth of a second around an instant of the film's sound, slowly, with its true pitch gone. */
-function useHear(filmId: string) {
+function useHear(url: string) {
   const player = useRef<HTMLAudioElement | null>(null);
   const timer = useRef(0);
   useEffect(
@@ -225,10 +226,10 @@ function useHear(filmId: string) {
       player.current?.pause();
       player.current = null;
     },
-    [filmId],
+    [url],
   );
   return (s: number) => {
-    const audio = (player.current ??= new Audio(`/api/films/${filmId}/review.mp4`));
+    const audio = (player.current ??= new Audio(url));
     window.clearTimeout(timer.current);
     audio.pause();
     audio.playbackRate = HEARD_SPEED;

@@ -1,22 +1,27 @@
 /** Heard clicks: suggestions from the sound, and what becomes of them. Never data by themselves. */
 
 import { keepPreviousData, useQueries } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 
 import { api, given } from "../api/client";
 import { freshId, type EditBody, type StoredEvent } from "./marks";
+import {
+  AT_S,
+  nearestTo,
+  nextAfter,
+  NONE,
+  onSession,
+  refusedWith,
+  stillOpen,
+  type Suggestion,
+} from "./suggestions";
 import type { Timeline } from "./timeline";
 import type { Desk } from "./use-desk";
 
 /** More examples than these teach nothing new. */
 const MOST_EXAMPLES = 8;
 
-export interface HeardClick {
-  /** Sound time on the session, seconds. */
-  soundS: number;
-  /** Where that lies on the picture. */
-  pictureS: number;
-  score: number;
+export interface HeardClick extends Suggestion {
   /** A mark at it is so wide, seconds. */
   widthS: number;
 }
@@ -49,10 +54,6 @@ export interface Clicks {
 }
 
 const NEAR_S = 0.12;
-/** A mark or refusal this near is meant for the click, seconds. */
-export const AT_S = 0.02;
-export const MOST_REFUSED = 500;
-export const NONE: number[] = [];
 
 export function useClicks(desk: Desk): Clicks {
   const { timeline, events, log, state } = desk;
@@ -80,24 +81,13 @@ export function useClicks(desk: Desk): Clicks {
   const given_ = answers.flatMap((answer) => (answer.data ? [answer.data] : []));
   const mergeS = given_[0]?.merge_s ?? 0;
   const usual = given_.reduce((sum, answer) => sum + answer.usual, 0);
-  const ranked = answers
-    .flatMap((answer, n) => {
-      const startS = (timeline.clips[n]?.startUs ?? 0) / 1e6;
-      return (answer.data?.clicks ?? []).map((click) => ({
-        soundS: startS + click.t_s,
-        pictureS: startS + click.t_s - timeline.soundOffsetS,
-        score: click.score,
-        widthS: answer.data?.width_s ?? 0,
-      }));
-    })
-    .sort((a, b) => b.score - a.score);
+  const ranked = onSession(
+    answers.map((answer) => answer.data?.clicks),
+    timeline,
+  ).map((one) => ({ ...one, widthS: answers[one.clip]?.data?.width_s ?? 0 }));
   const count = Math.min(asked ?? usual, ranked.length);
   const marked = events.filter((e) => e.kind === "marker").map((e) => timeline.bestS(e));
-  const open = ranked
-    .slice(0, count)
-    .filter((click) => marked.every((s) => Math.abs(s - click.pictureS) > mergeS))
-    .filter((click) => refused.every((s) => Math.abs(s - click.soundS) > AT_S))
-    .sort((a, b) => a.soundS - b.soundS);
+  const open = stillOpen(ranked.slice(0, count), marked, mergeS, refused);
 
   const markOf = (click: HeardClick): EditBody => ({
     op: "put",
@@ -110,13 +100,6 @@ export function useClicks(desk: Desk): Clicks {
       source: "audio",
     },
   });
-  const at = useCallback(
-    (s: number) =>
-      open
-        .filter((click) => Math.abs(click.pictureS - s) <= NEAR_S)
-        .sort((a, b) => Math.abs(a.pictureS - s) - Math.abs(b.pictureS - s))[0],
-    [open],
-  );
   return {
     isHeard: given_.length > 0,
     open,
@@ -129,17 +112,16 @@ export function useClicks(desk: Desk): Clicks {
     accept: (click) => log.apply([markOf(click)]),
     acceptAll: () => log.apply(open.map(markOf)),
     refuse: (click) => {
-      const said = [...refused, Math.round(click.soundS * 1e4) / 1e4];
-      log.apply([{ op: "facts", set: { refused_clicks: said.slice(-MOST_REFUSED) } }]);
+      log.apply([{ op: "facts", set: { refused_clicks: refusedWith(refused, click) } }]);
     },
     alone: aloneOf(answers, events, timeline, (id) => log.apply([{ op: "drop", id }])),
-    nextAfter: (s) => open.find((click) => click.pictureS > s + 0.001) ?? open[0],
+    nextAfter: (s) => nextAfter(open, s),
     nearest: (s) =>
       ranked
         .slice(0, count)
         .filter((click) => Math.abs(click.soundS - s) <= 1)
         .sort((a, b) => Math.abs(a.soundS - s) - Math.abs(b.soundS - s))[0],
-    at,
+    at: (s) => nearestTo(open, s, NEAR_S),
   };
 }
 

@@ -5,8 +5,16 @@ import { useMemo, useState } from "react";
 
 import { api, given } from "../api/client";
 import type { StoredEvent } from "./marks";
+import {
+  nearestTo,
+  nextAfter,
+  NONE,
+  onSession,
+  refusedWith,
+  stillOpen,
+  type Suggestion,
+} from "./suggestions";
 import type { Timeline } from "./timeline";
-import { AT_S, MOST_REFUSED, NONE } from "./use-clicks";
 import type { Desk } from "./use-desk";
 
 /** From the first few marks it learns; more would only make every answer slower. */
@@ -16,31 +24,24 @@ const EXACT_S = 0.02;
 /** A place this near is the one meant, seconds. */
 const NEAR_S = 0.2;
 
-export interface Place {
-  /** Sound time on the session, seconds. */
-  soundS: number;
-  /** Where that lies on the picture. */
-  pictureS: number;
-  score: number;
-}
-
 export interface Places {
   /** How many marks it learns from; nothing is looked for before the second. */
   examples: number;
   isLooking: boolean;
+  isFault: boolean;
   /** Whether a voice was heard at any of them. */
   learned: boolean;
   /** Places nobody has marked or refused yet, in time order: as many as asked for. */
-  open: Place[];
+  open: Suggestion[];
   count: number;
   most: number;
   ask: (count: number) => void;
   /** Not the word; what sounds more like it than like the word falls behind. */
-  refuse: (place: Place) => void;
+  refuse: (place: Suggestion) => void;
   /** The next after an instant of the session, seconds; round again at the end. */
-  nextAfter: (s: number) => Place | undefined;
+  nextAfter: (s: number) => Suggestion | undefined;
   /** The one at an instant. */
-  at: (s: number) => Place | undefined;
+  at: (s: number) => Suggestion | undefined;
 }
 
 export const FEWEST_EXAMPLES = 2;
@@ -73,41 +74,28 @@ export function usePlaces(desk: Desk, isOn: boolean): Places {
   });
   const found = answers.flatMap((answer) => (answer.data ? [answer.data] : []));
   const apartS = found[0]?.apart_s ?? 0;
-  const ranked = answers
-    .flatMap((answer, n) => {
-      const startS = (timeline.clips[n]?.startUs ?? 0) / 1e6;
-      return (answer.data?.places ?? []).map((place) => ({
-        soundS: startS + place.t_s,
-        pictureS: startS + place.t_s - timeline.soundOffsetS,
-        score: place.score,
-      }));
-    })
-    .sort((a, b) => b.score - a.score);
+  const ranked = onSession(
+    answers.map((answer) => answer.data?.places),
+    timeline,
+  );
   const usual = found.reduce((sum, answer) => sum + answer.usual, 0);
   const count = Math.min(Math.max(0, usual + more), ranked.length);
   const markers = events.filter((e) => e.kind === "marker").map((e) => timeline.bestS(e));
-  const open = ranked
-    .slice(0, count)
-    .filter((place) => markers.every((s) => Math.abs(s - place.pictureS) > apartS))
-    .filter((place) => refused.every((s) => Math.abs(s - place.soundS) > AT_S))
-    .sort((a, b) => a.soundS - b.soundS);
+  const open = stillOpen(ranked.slice(0, count), markers, apartS, refused);
   return {
     examples,
     isLooking: isOn && answers.some((answer) => answer.isFetching),
+    isFault: answers.some((answer) => answer.isError),
     learned: found.some((answer) => answer.learned),
     open,
     count,
     most: ranked.length,
     ask: (wanted) => setMore(wanted - usual),
     refuse: (place) => {
-      const said = [...refused, Math.round(place.soundS * 1e4) / 1e4];
-      log.apply([{ op: "facts", set: { refused_words: said.slice(-MOST_REFUSED) } }]);
+      log.apply([{ op: "facts", set: { refused_words: refusedWith(refused, place) } }]);
     },
-    nextAfter: (s) => open.find((place) => place.pictureS > s + 0.001) ?? open[0],
-    at: (s) =>
-      open
-        .filter((place) => Math.abs(place.pictureS - s) <= NEAR_S)
-        .sort((a, b) => Math.abs(a.pictureS - s) - Math.abs(b.pictureS - s))[0],
+    nextAfter: (s) => nextAfter(open, s),
+    at: (s) => nearestTo(open, s, NEAR_S),
   };
 }
 

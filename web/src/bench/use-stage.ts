@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
 import type { FilmOut } from "../api/client";
-import { ServerSource, VideoSource, WindowSource, type FrameSource } from "./frame-source";
+import { copyUrl, ServerSource, VideoSource, WindowSource, type FrameSource } from "./frame-source";
 import { PieceSource } from "./piece-source";
 import type { FrameTimes } from "./frame-times";
 import { FrameWindow } from "./frame-window";
@@ -39,7 +39,7 @@ export interface Stage {
 
 /** The best source this page has for a film now. */
 async function bestSource(film: FilmOut, times: FrameTimes, only: string | null) {
-  const copy = `/api/films/${film.id}/review.mp4`;
+  const copy = copyUrl(film);
   if (film.review_ready && only !== "server") {
     if (only !== "video") {
       try {

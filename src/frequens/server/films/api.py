@@ -295,7 +295,10 @@ def piece(request: HttpRequest, film_id: uuid.UUID, first: int) -> Any:
     found = next((one for one in pieces_in(folder) if one.first == first), None)
     if found is None:
         raise Http404
-    return _file(request, folder / found.name, "video/mp4")
+    response = _file(request, folder / found.name, "video/mp4")
+    # The same name is another file once the copy is begun anew.
+    response["Cache-Control"] = "no-store"
+    return response
 
 
 @router.get("/{film_id}/sound.bin", operation_id="sound")

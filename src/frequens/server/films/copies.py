@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import os
+from dataclasses import dataclass
 
 from django.conf import settings
 from django.db import transaction
@@ -21,18 +22,31 @@ def review_options() -> ReviewOptions:
     return ReviewOptions(lines=settings.REVIEW_LINES, mb_per_min=settings.REVIEW_MB_PER_MIN)
 
 
-def copy_of(film: Film, is_made: bool) -> tuple[int | None, float | None]:
-    """The bytes of a film's copy; before it is made about how many, and in how many seconds."""
+@dataclass(frozen=True, slots=True)
+class Copy:
+    """What a film's copy takes, in bytes; before it is made that and `seconds` are estimates.
+
+    `key` names this very file: a copy made anew is another.
+    """
+
+    bytes: int | None = None
+    seconds: float | None = None
+    key: str = ""
+
+
+def copy_of(film: Film, is_made: bool) -> Copy:
+    """The film's review copy, made or to be made."""
     if is_made:
         try:
-            return film.review_path.stat().st_size, None
+            found = film.review_path.stat()
         except FileNotFoundError:
-            return None, None
+            return Copy()
+        return Copy(found.st_size, None, f"{found.st_mtime_ns:x}")
     if not (film.frames and film.duration_us and film.width and film.height):
-        return None, None
+        return Copy()
     about = expected(film.width, film.height, film.frames, film.duration_us / 1e6, review_options())
     # The encoder works on several cores; more than four help it little.
-    return about.bytes, about.cpu_s / min(4, os.cpu_count() or 1)
+    return Copy(about.bytes, about.cpu_s / min(4, os.cpu_count() or 1))
 
 
 def drop_copy(film: Film) -> bool:

@@ -27,8 +27,8 @@ class FilmOut(Schema):
     """A film and how far it has come. `usable`: its frames can be looked at.
 
     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
-    takes to make, are estimates. `slowed`: so many times slower than life the film plays; its
-    times are those of life.
+    takes to make, are estimates; `copy_key` names this very copy. `slowed`: so many times slower
+    than life the film plays; its times are those of life.
     """
 
     id: uuid.UUID
@@ -59,10 +59,11 @@ class FilmOut(Schema):
     sound_ready: bool
     copy_bytes: int | None
     copy_s: float | None
+    copy_key: str
 
     _WORKED_OUT: ClassVar = {
         *("stages", "usable", "review_ready", "sound_ready"),
-        *("copy_bytes", "copy_s"),
+        *("copy_bytes", "copy_s", "copy_key"),
     }
 
     @staticmethod
@@ -74,15 +75,16 @@ class FilmOut(Schema):
             for name in FilmOut.model_fields
             if name not in FilmOut._WORKED_OUT
         }
-        copy_bytes, copy_s = copy_of(film, "review" in done)
+        copy = copy_of(film, "review" in done)
         return FilmOut(
             **values,
             stages=stages,
             usable="index" in done and film.state not in ("failed",),
             review_ready="review" in done,
             sound_ready="sound" in done and film.has_sound,
-            copy_bytes=copy_bytes,
-            copy_s=copy_s,
+            copy_bytes=copy.bytes,
+            copy_s=copy.seconds,
+            copy_key=copy.key,
         )
 
 
