@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.frames import index_frames
+from frequens.media.container import FilmFault
+from frequens.media.frames import FrameIndex, index_frames
 from frequens.media.pieces import FRAMES, Piece, pieces_in
 from frequens.media.review import ReviewOptions, make_review_copy
 
@@ -78,6 +79,20 @@ def test_a_film_without_sound_has_pieces_too(tmp_path):
     (piece,) = pieces_in(tmp_path / "pieces")
     assert piece == Piece(0, len(index))
     assert len(pictures(tmp_path / "pieces" / piece.name)) == len(index)
+
+
+def test_once_a_frame_is_missing_no_later_piece_is_used(tmp_path):
+    """At an even rate a piece that begins one frame late has the right intervals all the same."""
+    film = tmp_path / "film.mp4"
+    shoot(script_session(14, 2), film, FilmOptions(Fraction(120), width=160, height=90))
+    real = index_frames(film)
+    assert len(real) > 2 * FRAMES
+    missing = FRAMES + 5
+    extra = (real.pts[missing] + real.pts[missing + 1]) // 2
+    index = FrameIndex(real.time_base, tuple(sorted((*real.pts, extra))))
+    with pytest.raises(FilmFault):
+        make_review_copy(film, tmp_path / "copy.mp4", index, 0, pieces=tmp_path / "pieces")
+    assert pieces_in(tmp_path / "pieces") == [Piece(0, FRAMES)]
 
 
 def test_other_files_are_no_pieces(tmp_path):

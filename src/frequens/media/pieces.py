@@ -57,18 +57,23 @@ class PieceWriter:
         self._file: OutputContainer | None = None
         self._to: VideoStream | None = None
         self._first = self._count = 0
+        self._is_off = False
 
     def add(self, packet: av.Packet[Any]) -> None:
-        """The next frame's packet, whose times are in the film's time base."""
+        """The next frame's packet; once one is not the film's next frame no more is kept."""
         if self._count == self._every:
             self.finish()
+        base, pts = Fraction(*self._index.time_base), self._index.pts
+        at = (packet.pts or 0) * packet.time_base / base
+        place = self._first + self._count
+        if self._is_off or place >= len(pts) or at != pts[place] - pts[0]:
+            self._is_off = True
+            return
         if self._file is None:
             self._begin()
         assert self._file is not None
-        base = Fraction(*self._index.time_base)
-        shift = self._index.pts[self._first] - self._index.pts[0]
         copied = av.Packet(bytes(packet))
-        copied.pts = round((packet.pts or 0) * packet.time_base / base) - shift
+        copied.pts = int(at) - (pts[self._first] - pts[0])
         copied.dts, copied.time_base = copied.pts, base
         copied.duration = packet.duration and round(packet.duration * packet.time_base / base)
         copied.is_keyframe = packet.is_keyframe
@@ -94,7 +99,7 @@ class PieceWriter:
             return
         self._file.close()
         piece, part = Piece(self._first, self._count), self._part
-        if self._is_exact(part):
+        if not self._is_off and self._is_exact(part):
             part.replace(self._folder / piece.name)
         part.unlink(missing_ok=True)
         self._first += self._count

@@ -24,6 +24,7 @@ from django.utils import timezone
 from frequens.media.child import Interrupted, Stopped, run_stage
 from frequens.media.container import FilmFault
 from frequens.media.limits import Limits
+from frequens.media.stage import HEAVY
 
 from ..reviews.folding import append_edits
 from ..reviews.models import TrainingSession
@@ -38,8 +39,6 @@ REPORT_EVERY_S = 0.3
 WAITS_S = (0.5, 5.0)
 #: Stages a film can do without: the server's own frames, or silence, take their place.
 OPTIONAL = frozenset({"review", "sound"})
-#: What takes about as long as the film: it waits its turn, and looking at frames does not.
-HEAVY = frozenset({"film", "review", "sound"})
 #: How the ids of changes begin that a film made by what it says of itself.
 FILMS_WORD = "film-"
 UNFINISHED = (Film.State.WAITING, Film.State.WORKING)
