@@ -74,7 +74,10 @@ function Listening(props: PassBarProps) {
         aria-label="Listen for"
         value={props.marksBy}
         onChange={(event) => props.onMarksBy(event.target.value as MarksBy)}
-        className="h-7 rounded border border-line bg-raised px-1 hover:border-ink"
+        // As wide as what is chosen: the other one is longer.
+        className={`h-7 rounded border border-line bg-raised hover:border-ink ${
+          props.marksBy === "click" ? "w-[4.25rem]" : ""
+        }`}
       >
         <option value="click">clicks</option>
         <option value="word">word (experimental)</option>
@@ -147,7 +150,7 @@ function HowMany({ of, most, count, ask }: HowManyProps) {
       max={most}
       value={count}
       onChange={(event) => ask(event.target.valueAsNumber)}
-      className="w-14 accent-(--marker)"
+      className="w-12 accent-(--marker)"
     />
   );
 }
@@ -181,14 +184,19 @@ function HeardClicks({ clicks, desk, keys }: PassBarProps) {
   const at = clicks.at(here);
   return (
     <div role="group" aria-label="Heard clicks" className="flex items-center gap-1.5">
-      <span className="whitespace-nowrap text-soft">
-        heard <span className="num text-ink">{clicks.count}</span>
+      <span className="num" title="So many heard clicks">
+        {clicks.count}
       </span>
       <HowMany of="heard clicks" {...clicks} />
       {at ? (
         <>
-          <button type="button" className={BUTTON} onClick={() => clicks.accept(at)}>
-            <Key>{capOf(keys.keyOf("accept"))}</Key> take this click
+          <button
+            type="button"
+            aria-label={`${capOf(keys.keyOf("accept"))} take this click`}
+            className={BUTTON}
+            onClick={() => clicks.accept(at)}
+          >
+            <Key>{capOf(keys.keyOf("accept"))}</Key> take this
           </button>
           <button
             type="button"
@@ -221,12 +229,13 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
       <button
         type="button"
         className={BUTTON}
+        aria-label={`${isMeasured ? "own" : "usual"} lag ${latency(lag.lagS, 2)}`}
         onClick={() => setOpen(true)}
         title={`Reaction lag, taken off marks that are tapped while the film plays. ${
           isMeasured ? "Yours, as measured." : "Not measured yet: measure yours in half a minute."
         }`}
       >
-        {isMeasured ? "own lag" : "usual lag"} <span className="num">{latency(lag.lagS, 2)}</span>
+        lag <span className="num">{latency(lag.lagS, 2)}</span>
       </button>
       {open && <TapTest lag={lag} onLag={onLag} onClose={() => setOpen(false)} />}
     </>
@@ -285,7 +294,7 @@ function HoldsNow({ desk }: { desk: Desk }) {
   return (
     <Popover.Root>
       <Popover.Trigger className={BUTTON} aria-label="What holds until it is changed">
-        holds: <span className="max-w-28 truncate">{now.join(", ") || "–"}</span>
+        <span className="max-w-24 truncate">{now.join(", ") || "holds –"}</span>
         <span aria-hidden>▾</span>
       </Popover.Trigger>
       <Popover.Portal>

@@ -52,9 +52,9 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
             <label className={row}>
               Who
               <select name="animal" defaultValue="goat" className={field}>
-                <option value="goat">Thistle rings the bell, clicker</option>
-                <option value="hen">Pepper pecks the striped disc, clicker</option>
-                <option value="pony">Bramble rests a hoof, a word, upright</option>
+                <option value="goat">Thistle, the bell</option>
+                <option value="hen">Pepper, the striped disc</option>
+                <option value="pony">Bramble, upright, a word</option>
               </select>
             </label>
             <label className={row}>

@@ -49,8 +49,8 @@ class Shot(NamedTuple):
 FILMS = (
     Shot("Thistle, bell rope, evening.mp4", "goat", 66.0, 11, WIDE),
     Shot("Thistle, bell rope, next morning.mp4", "goat", 20.0, 5, WIDE, 0, is_coded=False),
-    Shot("Pepper, striped disc, evening.mp4", "hen", 40.0, 4, {**WIDE, "fps": "60"}),
-    Shot("Bramble, hoof on the stand, evening.mp4", "pony", 60.0, 6, UPRIGHT),
+    Shot("Pepper, striped disc, evening.mp4", "hen", 26.0, 4, {**WIDE, "fps": "60"}),
+    Shot("Bramble, hoof on the stand, evening.mp4", "pony", 45.0, 6, UPRIGHT),
 )
 #: Kinds the first form of the bench codes, and the change of criterion between them.
 CODED = ("criterion", "onset", "offset", "marker", "reward", "reach")
