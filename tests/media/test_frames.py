@@ -15,10 +15,11 @@ from frequens.media.camera.film import frame_ticks
 from frequens.media.container import FilmFault
 from frequens.media.frames import FrameIndex, index_frames
 from frequens.media.limits import Limits
+from frequens.media.review import make_review_copy
 from frequens.media.wholeness import missing_bytes
 
 from .conftest import KINDS, LENGTH_S, REMUXED, remuxed
-from .edit_lists import trimmed
+from .edit_lists import played, trimmed
 
 
 def decoded_pts(path: Path) -> list[int]:
@@ -126,6 +127,33 @@ def test_a_film_trimmed_on_the_phone_is_read_as_it_is_shown(
     index = index_frames(path)
     assert list(index.pts) == decoded_pts(path)
     assert index.duration_us == pytest.approx(length_s * 1e6, abs=60_000)
+
+
+@pytest.mark.parametrize("kind", ["120", "many B-frames", "start offset", "hevc"])
+@pytest.mark.parametrize(
+    "edits",
+    [
+        [(0, 6, 0.125)],
+        [(0, 2, 1), (2, 4, 0.25), (4, 6, 1)],
+        [(1, 2, 1), (2, 4, 0.25), (4, 5, 1)],
+        [(1.5, 4.5, 2)],
+    ],
+    ids=["all slow", "a stretch slow", "a stretch slow, trimmed", "fast, trimmed"],
+)
+def test_a_film_slowed_by_an_edit_list_is_read_by_the_clock_of_its_frames(
+    film_of, tmp_path, kind, edits
+):
+    """Against the film as it was before it was slowed: the same frames at the same times."""
+    plain = remuxed(film_of(kind), tmp_path / "plain.mp4", {})
+    path = played(plain, tmp_path / "slow.mp4", *edits)
+    whole = index_frames(plain)
+    begin, end = edits[0][0] * 1_000_000, edits[-1][1] * 1_000_000
+    # The first frame of such a film may stand a little behind its beginning.
+    lead = whole.pts[0] * Fraction(*whole.time_base) if kind != "start offset" else 0
+    expected = [us for us in whole.times_us if begin <= us + lead < end]
+    index = index_frames(path)
+    assert list(index.times_us) == [us - expected[0] for us in expected]
+    make_review_copy(path, tmp_path / "copy.mp4", index, 0)
 
 
 @pytest.mark.parametrize("share", [0.4, 0.9, 0.995])

@@ -9,6 +9,8 @@ import av
 from av.container import InputContainer
 from av.video.stream import VideoStream
 
+from .edit_rates import retimed
+
 _BOXES = (b"ftyp", b"moov", b"mdat", b"wide", b"free", b"skip")
 _PLAYLISTS = (b"#EXTM3U", b"ffconcat", b"<?xml", b"<MPD", b"[playlist]", b"v=0", b"<smil")
 
@@ -60,6 +62,9 @@ def open_film(path: Path) -> InputContainer:
     options = {"protocol_whitelist": "file", "format_whitelist": demuxer_names(demuxer)}
     if demuxer == "mov":
         options |= {"enable_drefs": "0", "use_absolute_path": "0"}
+        if retimed(path):
+            # By the clock of its frames; only where it begins is taken from the list.
+            options["advanced_editlist"] = "0"
     try:
         return av.open(str(path), "r", format=demuxer, options=options)
     except MemoryError:

@@ -14,6 +14,7 @@ from statistics import median
 from typing import Any
 
 from .container import FilmFault, open_film, picture_stream
+from .edit_rates import Stretch, retimed
 from .limits import Limits
 from .wholeness import missing_bytes
 
@@ -105,7 +106,11 @@ def index_frames(
         base = stream.time_base
         if base is None:
             raise FilmFault("no_times", "The film carries no frame times.")
+        stretches = retimed(path)
         expected = _expected_ticks(stream.duration, container.duration, base)
+        if stretches:
+            shown_s = max(s.end_s for s in stretches) - min(s.begin_s for s in stretches)
+            expected = round(shown_s / base)
         stamps: list[int] = []
         packets = dropped = corrupt = 0
         first_key: int | None = None
@@ -123,6 +128,9 @@ def index_frames(
             if first_key is None or packet.pts < first_key or packet.is_discard:
                 dropped += 1
                 continue
+            if stretches and not _in_any(packet.pts * base, stretches):
+                dropped += 1
+                continue
             stamps.append(packet.pts)
             if len(stamps) > limits.most_frames:
                 raise FilmFault("too_many_frames", f"More than {limits.most_frames} frames.")
@@ -136,6 +144,10 @@ def index_frames(
     _check_whole(shown, expected, base)
     time_base = base.numerator, base.denominator * slowed
     return FrameIndex(time_base, tuple(shown), dropped + len(stamps) - len(shown))
+
+
+def _in_any(at_s: Fraction, stretches: tuple[Stretch, ...]) -> bool:
+    return any(one.begin_s <= at_s < one.end_s for one in stretches)
 
 
 def _expected_ticks(

@@ -7,7 +7,6 @@ original's start offset would lose its last frames.
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
@@ -17,15 +16,14 @@ from typing import Any
 import av
 from av.audio.stream import AudioStream
 from av.container import InputContainer, OutputContainer
-from av.filter import Graph
 from av.video.stream import VideoStream
 
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex, index_frames
 from .pieces import FRAMES, PieceWriter
 from .samples import RATE, SamplePlacer
+from .screen import Screen
 
-_TURNS = {90: ("clock",), 180: ("clock", "clock"), 270: ("cclock",)}
 Report = Callable[[float], None]
 
 
@@ -136,7 +134,7 @@ class _Copier:
         self.video = self._video_stream()
         self.audio = self._audio_stream() if self.sound else None
         self.placer = SamplePlacer(index.pts[0] * self.time_base)
-        self.graph: Graph | None = None
+        self.screen: Screen | None = None
         self.written = 0
         every = FRAMES - FRAMES % options.key_frame_every
         self.pieces = PieceWriter(pieces, self.video, index, every) if pieces else None
@@ -199,38 +197,13 @@ class _Copier:
         stream.bit_rate = 128_000
         return stream
 
-    def _graph_for(self, frame: av.VideoFrame) -> Graph:
-        if self.graph is None:
-            graph = Graph()
-            steps = [
-                graph.add_buffer(
-                    width=frame.width,
-                    height=frame.height,
-                    format=frame.format,
-                    time_base=self.time_base,
-                )
-            ]
-            steps += [graph.add("transpose", turn) for turn in _TURNS.get(self.rotation, ())]
-            steps.append(
-                graph.add("scale", f"{self.video.width}:{self.video.height}:flags=bilinear")
-            )
-            # The pixels are square from here on.
-            steps.append(graph.add("setsar", "1"))
-            steps.append(graph.add("format", "yuv420p"))
-            steps.append(graph.add("buffersink"))
-            for one, following in itertools.pairwise(steps):
-                one.link_to(following)
-            graph.configure()
-            self.graph = graph
-        return self.graph
-
     def _write_picture(self, frame: av.VideoFrame) -> None:
         if frame.pts not in self.shown:
             return
-        graph = self._graph_for(frame)
-        graph.push(frame)
-        ready = graph.pull()
-        assert isinstance(ready, av.VideoFrame)
+        if self.screen is None:
+            size = self.video.width, self.video.height
+            self.screen = Screen(frame, self.rotation, size, "yuv420p", "bilinear")
+        ready = self.screen(frame)
         ready.pts, ready.time_base = (frame.pts or 0) - self.index.pts[0], self.time_base
         ready.pict_type = av.video.frame.PictureType.NONE
         self._mux_picture(ready)

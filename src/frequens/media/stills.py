@@ -9,13 +9,12 @@ from types import TracebackType
 
 import av
 import cv2
-import numpy as np
 from av.container import InputContainer
 from av.video.stream import VideoStream
-from cv2.typing import MatLike
 
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex
+from .screen import Screen
 
 #: How long before the frame to begin to decode, seconds; the next one where it was not found.
 #: Some containers seek past the key frame (MPEG-TS), some key frames need frames before them.
@@ -34,6 +33,9 @@ class StillReader:
         #: The frame decoded last, by its number; what comes next is later.
         self._last = -1
         self._size = (0, 0)
+        #: How the last picture was asked for, and what made it.
+        self._asked = (0, 0)
+        self._screen: Screen | None = None
 
     def __enter__(self) -> StillReader:
         return self
@@ -66,7 +68,15 @@ class StillReader:
                 "undecodable",
                 f"Frame {frame} cannot be decoded here. Its neighbours may be; the film is kept.",
             )
-        return _jpeg(found, frame, self._size, rotation, lines)
+        if self._screen is None or self._asked != (rotation, lines):
+            self._asked = rotation, lines
+            size = _size(self._size, rotation, lines)
+            self._screen = Screen(found, rotation, size, "bgr24", "area")
+        picture = self._screen(found).to_ndarray()
+        done, jpeg = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 88])
+        if not done:
+            raise FilmFault("undecodable", f"Frame {frame} could not be written as a picture.")
+        return jpeg.tobytes()
 
     def _find(self, frame: int) -> av.VideoFrame | None:
         if self._container is not None and 0 <= frame - self._last - 1 < _AHEAD:
@@ -100,7 +110,7 @@ class StillReader:
         self._container = open_film(self._path)
         stream = picture_stream(self._container)
         stream.thread_type = "AUTO"
-        self._size = shown_size(stream)
+        self._size, self._screen = shown_size(stream), None
         return stream
 
     def _until(self, frame: int) -> av.VideoFrame | None:
@@ -123,17 +133,7 @@ def still(path: Path, index: FrameIndex, frame: int, rotation: int, lines: int =
         return reader.still(frame, rotation, lines)
 
 
-def _jpeg(
-    found: av.VideoFrame, frame: int, size: tuple[int, int], rotation: int, lines: int
-) -> bytes:
-    upright = np.rot90(found.to_ndarray(format="bgr24"), -rotation // 90)
-    picture: MatLike = np.ascontiguousarray(upright, dtype=np.uint8)
-    width, height = size[::-1] if rotation in (90, 270) else size
+def _size(shown: tuple[int, int], rotation: int, lines: int) -> tuple[int, int]:
+    width, height = shown[::-1] if rotation in (90, 270) else shown
     scale = min(1.0, lines / min(width, height))
-    wanted = (round(width * scale), round(height * scale))
-    if wanted != picture.shape[1::-1]:
-        picture = cv2.resize(picture, wanted, interpolation=cv2.INTER_AREA)
-    done, jpeg = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 88])
-    if not done:
-        raise FilmFault("undecodable", f"Frame {frame} could not be written as a picture.")
-    return jpeg.tobytes()
+    return max(1, round(width * scale)), max(1, round(height * scale))

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import struct
 from pathlib import Path
 from typing import IO
 
+from .boxes import boxes
 from .container import sniff
 
 _SEGMENT = b"\x18\x53\x80\x67"
@@ -28,20 +28,7 @@ def missing_bytes(path: Path) -> int:
 
 def _end_of_boxes(film: IO[bytes], size: int) -> int:
     """Where the last box ends that begins within the file."""
-    at = 0
-    while at + 8 <= size:
-        film.seek(at)
-        length, _ = struct.unpack(">I4s", film.read(8))
-        if length == 1:
-            wide = film.read(8)
-            length = struct.unpack(">Q", wide)[0] if len(wide) == 8 else size
-        if length == 0:
-            # The last one, up to the end wherever that is.
-            return size
-        if length < 8:
-            return size
-        at += length
-    return at
+    return max((box.end for box in boxes(film, 0, size)), default=0)
 
 
 def _end_of_segment(film: IO[bytes]) -> int:

@@ -1,0 +1,111 @@
+"""Edit lists that play stretches of a film slower or faster than they were taken.
+
+Some phones film fast and let such a list slow a stretch down, so the film's own clock is not the
+clock of life; the frames beneath it are taken as fast as they say (common practice). Such a film
+is read by the clock of its frames, and only what one of the list's stretches shows.
+"""
+
+from __future__ import annotations
+
+import struct
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import IO
+
+from .boxes import boxes
+
+#: No list of a phone is longer; what is, is not read for rates.
+_MOST_EDITS = 1000
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """What one edit shows: from `begin_s` to `end_s` of the track's own clock."""
+
+    begin_s: Fraction
+    end_s: Fraction
+
+
+def retimed(path: Path) -> tuple[Stretch, ...]:
+    """The stretches of the picture of a film whose edits change its speed; else none.
+
+    On the clock on which the first stretch begins where the list lets it begin.
+    """
+    with path.open("rb") as film:
+        size = path.stat().st_size
+        for scale, edits in _tracks(film, size):
+            # A rate of nothing holds a frame and is no speed.
+            if any(edit.rate not in (0, 1) and edit.begin >= 0 for edit in edits):
+                return _stretches(edits, *scale)
+    return ()
+
+
+@dataclass(frozen=True, slots=True)
+class _Edit:
+    """How long it lasts in the film's ticks, where it begins in the track's (-1: empty), rate."""
+
+    length: int
+    begin: int
+    rate: Fraction
+
+
+def _stretches(edits: list[_Edit], movie: int, track: int) -> tuple[Stretch, ...]:
+    first = next(e for e in edits if e.begin >= 0)
+    lead = sum(e.length for e in edits[: edits.index(first)])
+    shift = Fraction(lead, movie) - Fraction(first.begin, track)
+    made = []
+    for edit in edits:
+        if edit.begin >= 0:
+            begin = Fraction(edit.begin, track) + shift
+            made.append(Stretch(begin, begin + Fraction(edit.length, movie) * edit.rate))
+    return tuple(made)
+
+
+def _tracks(film: IO[bytes], size: int) -> list[tuple[tuple[int, int], list[_Edit]]]:
+    """Ticks a second of film and track, and the edits, of every picture track."""
+    found = []
+    for moov in (b for b in boxes(film, 0, size) if b.kind == b"moov"):
+        inside = {b.kind: b for b in boxes(film, moov.begin, min(moov.end, size))}
+        movie = _scale(film, inside[b"mvhd"].begin) if b"mvhd" in inside else 0
+        for trak in (b for b in boxes(film, moov.begin, min(moov.end, size)) if b.kind == b"trak"):
+            parts = {b.kind: b for b in boxes(film, trak.begin, trak.end)}
+            if not {b"edts", b"mdia"} <= parts.keys():
+                continue
+            media = {b.kind: b for b in boxes(film, parts[b"mdia"].begin, parts[b"mdia"].end)}
+            lists = [
+                b
+                for b in boxes(film, parts[b"edts"].begin, parts[b"edts"].end)
+                if b.kind == b"elst"
+            ]
+            if not lists or not {b"mdhd", b"hdlr"} <= media.keys():
+                continue
+            track = _scale(film, media[b"mdhd"].begin)
+            film.seek(media[b"hdlr"].begin + 8)
+            if film.read(4) == b"vide" and movie and track:
+                found.append(((movie, track), _edits(film, lists[0].begin)))
+    return found
+
+
+def _scale(film: IO[bytes], begin: int) -> int:
+    """Ticks a second, of the header of a film or of a track's media (8.2.2, 8.4.2)."""
+    film.seek(begin)
+    wide = film.read(1) == b"\1"
+    film.seek(begin + (20 if wide else 12))
+    read = film.read(4)
+    return struct.unpack(">I", read)[0] if len(read) == 4 else 0
+
+
+def _edits(film: IO[bytes], begin: int) -> list[_Edit]:
+    film.seek(begin)
+    head = film.read(8)
+    if len(head) < 8:
+        return []
+    form = ">QqhH" if head[0] == 1 else ">IihH"
+    count = min(struct.unpack(">I", head[4:])[0], _MOST_EDITS)
+    body = film.read(count * struct.calcsize(form))
+    whole = len(body) // struct.calcsize(form) * struct.calcsize(form)
+    return [
+        _Edit(length, start, Fraction((rate << 16) + part, 1 << 16))
+        for length, start, rate, part in struct.iter_unpack(form, body[:whole])
+    ]
