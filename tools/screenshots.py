@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, ViewportSize, sync_playwright
 from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House
 
 
@@ -95,6 +95,12 @@ def words(page: Page, house: House) -> None:
     page.wait_for_timeout(2500)
 
 
+def phone(page: Page, house: House) -> None:
+    """The bench as wide as a phone."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    bench(page, house)
+
+
 def findings(page: Page, house: House) -> None:
     page.goto(f"{house.url}/sessions/{session_of(house)}/findings")
     page.locator("#reps tbody tr").first.wait_for()
@@ -154,8 +160,13 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "passes": passes,
     # After it: what one listens for goes with the person.
     "words": words,
+    "phone": phone,
     "login": login,
 }
+
+
+#: Of every picture that does not say otherwise, pixels.
+SIZE: ViewportSize = {"width": 1280, "height": 800}
 
 
 def main(folder: Path, names: list[str], dark: bool = False) -> None:
@@ -168,15 +179,14 @@ def main(folder: Path, names: list[str], dark: bool = False) -> None:
     ):
         house.start("--demo", timeout_s=300)
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGUMENTS)
-        page = browser.new_page(
-            viewport={"width": 1280, "height": 800}, color_scheme="dark" if dark else "light"
-        )
+        page = browser.new_page(viewport=SIZE, color_scheme="dark" if dark else "light")
         page.goto(f"{house.url}/login")
         page.get_by_label("Name").fill(TRAINER)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Log in").click()
         page.get_by_role("navigation", name="Main").wait_for()
         for name in names or VIEWS:
+            page.set_viewport_size(SIZE)
             VIEWS[name](page, house)
             page.wait_for_timeout(800)
             page.screenshot(path=folder / f"{name}.png")

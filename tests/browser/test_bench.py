@@ -364,3 +364,36 @@ def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tm
     page.keyboard.press("b")
     bench.wait_saved()
     expect(bench.reps).to_have_count(1)
+
+
+@pytest.mark.parametrize("shape", ["wide", "upright"])
+def test_on_a_phone_one_codes_with_the_thumb(bench_of, trainer, tmp_path, shape):
+    size = {"width": 960, "height": 540} if shape == "wide" else {"width": 540, "height": 960}
+    path = shot_film(tmp_path, f"phone {shape}.mp4", 6, seed=5, **size)
+    film = trainer.settled(trainer.upload(path)["id"])
+    bench = bench_of(film, t="1.0")
+    page = bench.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    bench.settle()
+    picture = bench.canvas.bounding_box()
+    assert picture["width"] == pytest.approx(370 if shape == "wide" else 0.4 * 844 * 9 / 16, abs=2)
+    for name in ("behaviour begins", "marker", "reward"):
+        # Two frames on by the strip, as no key is at hand.
+        page.locator("button[data-frame]").last.click()
+        bench.settle()
+        button = page.get_by_role("toolbar", name="Marks").get_by_role("button", name=f" {name}")
+        box = button.bounding_box()
+        assert box["height"] >= 44
+        assert box["y"] + box["height"] <= 844
+        button.click()
+    bench.wait_saved()
+    expect(bench.reps).to_have_count(1)
+    found = findings(trainer, film)
+    assert found["reps"][0]["marker_latency_s"] == pytest.approx(2 / 30, abs=0.002)
+    assert found["reward_latency_s"]["median"] == pytest.approx(2 / 30, abs=0.002)
+    # Marking does not scroll the film away, and nothing goes beyond the sides.
+    assert page.evaluate("() => scrollY") == 0
+    assert page.evaluate("() => document.documentElement.scrollWidth") <= 390
+    ladder = page.get_by_role("region", name="Reps, lined up").bounding_box()
+    assert ladder["x"] >= 0
+    assert ladder["x"] + ladder["width"] <= 390

@@ -103,7 +103,7 @@ export function BenchMenu(props: BenchMenuProps) {
         }}
       />
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="text-soft hover:text-ink">
+        <DropdownMenu.Trigger className="whitespace-nowrap text-soft hover:text-ink">
           Session <span aria-hidden>▾</span>
         </DropdownMenu.Trigger>
         <DropdownMenu.Content

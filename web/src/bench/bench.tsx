@@ -17,12 +17,14 @@ import { useNotice } from "../ui/notice";
 import { Shell } from "../ui/shell";
 import { Fault, Wait } from "../ui/states";
 import { clock, counted, latency, uncertainty } from "../ui/times";
+import { usePageWidth, useWide } from "../ui/use-wide";
 import { crumbOf } from "../ui/words";
 import { AboutDialog } from "./about-dialog";
 import { BenchMenu } from "./bench-menu";
 import { CompareDialog } from "./compare-dialog";
 import {
   ContactStrip,
+  phoneStrip,
   rowStart,
   STRIP_ROW,
   uprightStrip,
@@ -30,6 +32,7 @@ import {
   type StripRows,
 } from "./contact-strip";
 import { EVERYTHING, type Region } from "./picture-view";
+import { WIDTH as LADDER_WIDTH } from "./ladder-axis";
 import { LANE_HEIGHT, SoundLane } from "./sound-lane";
 import { EditLog } from "./edit-log";
 import { FrameTimes } from "./frame-times";
@@ -56,9 +59,14 @@ const STAGE_HEIGHT = 384;
 /** A picture so much higher than wide has its strip and marks beside it, not under it. */
 const UPRIGHT_FROM = 1.2;
 const UPRIGHT_HEIGHT = 590;
+/** On a phone: room left at either side, and how much of the height an upright picture takes. */
+const PHONE_MARGIN = 10;
+const PHONE_SHARE = 0.4;
 /** What stands beside an upright picture has half the room: rows go on in the next line. */
 const BESIDE =
   "min-w-0 [&_[role=group]]:h-auto [&_[role=group]]:flex-wrap [&_[role=toolbar]]:flex-wrap";
+/** On a phone, with a thumb: nothing is told by keys, and what is pressed most is large. */
+const BY_THUMB = `${BESIDE} [&_kbd]:hidden [&_[aria-label=Marks]_button]:h-11 [&_[aria-label=Marks]_button]:px-2.5 [&_[aria-label=Steps]_button]:h-9`;
 
 /** A word is placed by the reviewer; where it may be is shown on the ribbon alone. */
 const NOTHING: never[] = [];
@@ -243,7 +251,15 @@ function BenchDesk(props: DeskProps) {
   const hasLane = film.has_sound && film.sound_ready;
   const stageHeight = STAGE_HEIGHT - (hasLane ? LANE_HEIGHT : 0);
   const isUpright = (film.height ?? 0) > (film.width ?? 0) * UPRIGHT_FROM;
-  const layout = isUpright ? uprightStrip(shownRows) : wideStrip(shownRows);
+  const isPhone = !useWide();
+  const room = usePageWidth() - 2 * PHONE_MARGIN;
+  const isBeside = isUpright && !isPhone;
+  const isNarrow = isUpright || isPhone;
+  const layout = isPhone
+    ? phoneStrip(shownRows, isUpright)
+    : isUpright
+      ? uprightStrip(shownRows)
+      : wideStrip(shownRows);
   const acts = {
     judge: desk.judge,
     play: stage.toggle,
@@ -265,6 +281,33 @@ function BenchDesk(props: DeskProps) {
   };
   useKeys({ desk, stage, log, keys, acts });
   useInstantInAddress(stage, clip);
+
+  const passes = (
+    <div className="mt-1">
+      <PassBar
+        desk={desk}
+        clicks={clicks}
+        places={places}
+        marksBy={marksBy}
+        onMarksBy={(by) => change({ marks_by: by })}
+        fix={fix}
+        lag={lag}
+        isMeasured={isMeasured}
+        keys={keys}
+        onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
+      />
+    </div>
+  );
+  const row = (
+    <div className={isNarrow ? "mt-1" : "contents"}>
+      <MarkRow desk={desk} keys={keys} />
+    </div>
+  );
+  const marks = (
+    <div className="mt-1">
+      <MarkBar desk={desk} keys={keys} />
+    </div>
+  );
 
   return (
     <Shell
@@ -298,11 +341,11 @@ function BenchDesk(props: DeskProps) {
           titleOf={desk.titleOf}
           onGo={goToUs}
         />
-        <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 justify-between gap-5 px-[18px] pt-2.5 pb-1.5 lg:max-h-[calc(100vh-7.5rem)]">
+        <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 flex-col items-center gap-5 px-2.5 pt-2.5 pb-1.5 md:px-[18px] min-[1280px]:max-h-[calc(100vh-7.5rem)] min-[1280px]:flex-row min-[1280px]:items-stretch min-[1280px]:justify-between">
           <section
             aria-label="Film"
-            className={`w-[708px] shrink-0 ${
-              isUpright ? "grid grid-cols-[332px_minmax(0,1fr)] content-start gap-x-3" : ""
+            className={`w-full max-w-[708px] shrink-0 ${
+              isBeside ? "grid grid-cols-[332px_minmax(0,1fr)] content-start gap-x-3" : ""
             }`}
           >
             <Picture
@@ -310,13 +353,19 @@ function BenchDesk(props: DeskProps) {
               stage={stage}
               canvas={canvas}
               video={video}
-              height={isUpright ? UPRIGHT_HEIGHT : stageHeight - (shownRows - 1) * STRIP_ROW}
+              height={
+                isPhone
+                  ? phoneHeight(film, room)
+                  : isUpright
+                    ? UPRIGHT_HEIGHT
+                    : stageHeight - (shownRows - 1) * STRIP_ROW
+              }
               loupe={loupe}
               onLoupe={setLoupe}
               onRegion={setRegion}
             />
-            <div className={isUpright ? BESIDE : "contents"}>
-              <Readout desk={desk} stage={stage} onLoop={acts.loop} isNarrow={isUpright} />
+            <div className={isPhone ? BY_THUMB : isUpright ? BESIDE : "contents"}>
+              <Readout desk={desk} stage={stage} onLoop={acts.loop} isNarrow={isNarrow} />
               <ContactStrip
                 stage={stage}
                 times={times}
@@ -333,35 +382,35 @@ function BenchDesk(props: DeskProps) {
                   quiet={marksBy === "word" ? "point where it begins" : "no click heard here"}
                   first={rowStart(layout, stage.wanted)}
                   count={layout.across}
-                  isNarrow={isUpright}
+                  isNarrow={isNarrow}
                 />
               )}
-              <div className="mt-1">
-                <PassBar
-                  desk={desk}
-                  clicks={clicks}
-                  places={places}
-                  marksBy={marksBy}
-                  onMarksBy={(by) => change({ marks_by: by })}
-                  fix={fix}
-                  lag={lag}
-                  isMeasured={isMeasured}
-                  keys={keys}
-                  onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
-                />
-              </div>
-              <div className={isUpright ? "mt-1" : "contents"}>
-                <MarkRow desk={desk} />
-              </div>
-              <div className="mt-1">
-                <MarkBar desk={desk} keys={keys} />
-              </div>
+              {isPhone ? (
+                // What is pressed most stands next to the film.
+                <>
+                  {marks}
+                  {row}
+                  {passes}
+                </>
+              ) : (
+                <>
+                  {passes}
+                  {row}
+                  {marks}
+                </>
+              )}
               <div className="mt-1">
                 <StepBar desk={desk} />
               </div>
             </div>
           </section>
-          <Ladder session={session} desk={desk} stage={stage} />
+          <Ladder
+            session={session}
+            desk={desk}
+            stage={stage}
+            width={isPhone ? room : LADDER_WIDTH}
+            isByKeys={!isPhone}
+          />
         </div>
       </main>
       <KeyCard open={keysOpen} onOpenChange={setKeysOpen} />
@@ -369,6 +418,12 @@ function BenchDesk(props: DeskProps) {
       {comparing && <CompareDialog desk={desk} onClose={() => setComparing(false)} />}
     </Shell>
   );
+}
+
+/** As high as the picture is at this width, pixels, and never most of a phone's height. */
+function phoneHeight({ width, height }: FilmOut, room: number): number {
+  const whole = (room * (height ?? 9)) / (width ?? 16);
+  return Math.round(Math.min(whole, window.innerHeight * PHONE_SHARE));
 }
 
 /** Round and round: from half a second before the onset to the reward, the offset or a second on. */
@@ -510,7 +565,15 @@ function PlayControls({
   );
 }
 
-function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; stage: Stage }) {
+interface LadderProps {
+  session: SessionOut;
+  desk: Desk;
+  stage: Stage;
+  width: number;
+  isByKeys: boolean;
+}
+
+function Ladder({ session, desk, stage, width, isByKeys }: LadderProps) {
   const { findings, titleOf } = desk;
   // The ladder itself stays as it is while the film is stepped through.
   const latest = useRef({ desk, stage });
@@ -537,7 +600,7 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
     [],
   );
   if (!findings) return <Wait>Measuring</Wait>;
-  if (findings.reps.length === 0) return <FirstSteps />;
+  if (findings.reps.length === 0) return <FirstSteps width={width} isByKeys={isByKeys} />;
   return (
     <RepLadder
       findings={findings}
@@ -546,6 +609,7 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
       onTimeS={session.settings.on_time_s}
       rewardLimitS={session.settings.reward_limit_s}
       selected={desk.current?.id ?? null}
+      width={width}
       titleOf={titleOf}
       onRep={onRep}
       onMark={onMark}
@@ -555,18 +619,23 @@ function Ladder({ session, desk, stage }: { session: SessionOut; desk: Desk; sta
 }
 
 /** An empty bench says how one begins. */
-function FirstSteps() {
+function FirstSteps({ width, isByKeys }: { width: number; isByKeys: boolean }) {
+  const press = (key: string, button: string) => (isByKeys ? key : <b>{button}</b>);
   return (
-    <section className="w-[516px] pt-2">
+    <section className="pt-2" style={{ width }}>
       <h2 className="mb-3 text-[20px]">The first rep in three marks</h2>
       <ol className="list-decimal space-y-2 pl-5">
         <li>
-          Play or step to where the animal first does it, and press b on the first frame that shows
-          it.
+          Play or step to where the animal first does it, and press {press("b", "behaviour")} on the
+          first frame that shows it.
         </li>
-        <li>Go on to the marker: the frame on which the thumb presses, or the sound. Press m.</li>
         <li>
-          Where the reward reaches the animal, press r. The rep appears here, with its latencies.
+          Go on to the marker: the frame on which the thumb presses, or the sound. Press{" "}
+          {press("m", "marker")}.
+        </li>
+        <li>
+          Where the reward reaches the animal, press {press("r", "reward")}. The rep appears here,
+          with its latencies.
         </li>
       </ol>
       <h2 className="mt-6 mb-3 text-[20px]">Quicker, for a whole session</h2>
@@ -576,17 +645,18 @@ function FirstSteps() {
           that there and mark it twice: the rest is looked for.
         </li>
         <li>
-          Or press Space and tap b, m and r as it happens; your own lag is taken off. f says that a
-          rep fits.
+          Or press {press("Space", "Play")} and tap {press("b", "behaviour")},{" "}
+          {press("m", "marker")} and {press("r", "reward")} as it happens; your own lag is taken
+          off. {press("f", "judge")} says that a rep fits.
         </li>
         <li>
-          x walks from uncertain mark to uncertain mark, and to where one is missing: point at the
-          frame, and it takes you to the next.
+          {press("x", "fix")} walks from uncertain mark to uncertain mark, and to where one is
+          missing: point at the frame, and it takes you to the next.
         </li>
       </ol>
       <p className="mt-4 text-soft">
-        The small pictures under the film are its neighbours: point at one to go there. Press ? for
-        all keys.
+        The small pictures under the film are its neighbours: point at one to go there.
+        {isByKeys && " Press ? for all keys."}
       </p>
     </section>
   );

@@ -26,6 +26,11 @@ export function uprightStrip(rows: StripRows): StripLayout {
   return { across: 5, rows: rows + 1, height: 108 };
 }
 
+/** The strip on a phone: as many as a thumb can tell apart. */
+export function phoneStrip(rows: StripRows, isUpright: boolean): StripLayout {
+  return { across: 5, rows, height: isUpright ? 84 : 44 };
+}
+
 /** The first frame of the row in which a strip has its centre. */
 export function rowStart({ across, rows }: StripLayout, centre: number): number {
   const before = Math.floor((across * rows) / 2);

@@ -136,8 +136,13 @@ function dueNext(desk: Desk): MarkKind {
   return "onset";
 }
 
+interface MarkRowProps {
+  desk: Desk;
+  keys: KeyMap;
+}
+
 /** The chosen mark, or the current rep's marks to choose from. */
-export function MarkRow({ desk }: { desk: Desk }) {
+export function MarkRow({ desk, keys }: MarkRowProps) {
   const { chosen, state, pointing } = desk;
   const mark = chosen === null ? undefined : state.folded.events.get(chosen);
   if (mark) return <ChosenMark desk={desk} mark={mark} />;
@@ -160,7 +165,7 @@ export function MarkRow({ desk }: { desk: Desk }) {
   if (pointing.does === "name") {
     return <NameMark desk={desk} kind={pointing.kind} frame={pointing.frame} />;
   }
-  return <RepMarks desk={desk} />;
+  return <RepMarks desk={desk} keys={keys} />;
 }
 
 function ChosenMark({ desk, mark }: { desk: Desk; mark: StoredEvent }) {
@@ -209,12 +214,15 @@ function heldOf({ current, state, timeOf }: Desk, offsetId: string | null): stri
   return current && offset ? latency(timeOf(offset) - timeOf(current)) : "";
 }
 
-function RepMarks({ desk }: { desk: Desk }) {
+function RepMarks({ desk, keys }: MarkRowProps) {
   const { rep, currentNumber, beside } = desk;
   if (!rep) {
     return (
       <div className="flex h-8 items-center gap-1.5 text-soft">
-        Go to the frame on which the behaviour first shows and press b.
+        <span>
+          Go to the frame on which the behaviour first shows and press{" "}
+          <Key>{capOf(keys.keyOf("onset"))}</Key> behaviour.
+        </span>
         {beside.length > 0 && <MarkMenu desk={desk} ids={beside.map((e) => e.id)} words="more" />}
       </div>
     );

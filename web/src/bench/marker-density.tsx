@@ -26,7 +26,7 @@ export const MarkerDensity = memo(function MarkerDensity({
   const to = (part: string) => `/sessions/${sessionId ?? ""}/findings#${part}`;
   return (
     <div className="shrink-0 border-t border-line pt-1">
-      <svg width={516} height={HEIGHT} aria-hidden>
+      <svg width={axis.width} height={HEIGHT} aria-hidden>
         <text x={0} y={16} fontSize={11.5} fill="var(--soft)">
           where markers
         </text>

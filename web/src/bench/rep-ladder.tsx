@@ -3,7 +3,7 @@ import { memo, useEffect, useMemo, useRef, type MouseEvent } from "react";
 import type { Findings, Rep } from "../api/findings";
 import { BehaviourStep, MarkerRing, PartTick, RewardSeed } from "../ui/glyphs";
 import { counted, latency } from "../ui/times";
-import { axisFor, WIDTH, type LadderAxis } from "./ladder-axis";
+import { axisFor, type LadderAxis } from "./ladder-axis";
 import {
   ladderGroups,
   type LadderKind,
@@ -32,6 +32,8 @@ interface RepLadderProps {
   onTimeS: number;
   rewardLimitS: number;
   selected: string | null;
+  /** Pixels. */
+  width: number;
   titleOf: (approximation: string | null) => string;
   onRep: (rep: Rep) => void;
   onMark: (id: string) => void;
@@ -40,7 +42,7 @@ interface RepLadderProps {
 
 /** One row a rep, all lined up on the instant the behaviour begins. */
 export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
-  const { findings, events, timeOf, onTimeS, selected, titleOf } = props;
+  const { findings, events, timeOf, onTimeS, selected, width, titleOf } = props;
   const { onRep, onMark, onMissing } = props;
   const groups = useMemo(() => ladderGroups(findings, events, timeOf), [findings, events, timeOf]);
   const axis = useMemo(
@@ -49,19 +51,19 @@ export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
         groups.flatMap((group) =>
           group.rows.map((row) => Math.max(0, ...row.marks.map((mark) => mark.s))),
         ),
+        width,
       ),
-    [groups],
+    [groups, width],
   );
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
+    const rows = list.current;
+    // Where the page scrolls and not the list, the film must not be scrolled away.
+    if (!rows || rows.scrollHeight <= rows.clientHeight) return;
+    rows.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "nearest" });
   }, [selected]);
   return (
-    <section
-      aria-labelledby="ladder-title"
-      className="flex min-h-0 flex-col"
-      style={{ width: WIDTH }}
-    >
+    <section aria-labelledby="ladder-title" className="flex min-h-0 flex-col" style={{ width }}>
       <h2 id="ladder-title" className="flex items-baseline gap-2.5 font-semibold">
         Reps, lined up on the instant the behaviour begins
       </h2>
@@ -99,7 +101,7 @@ export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
 
 function Axis({ axis }: { axis: LadderAxis }) {
   return (
-    <svg width={WIDTH} height={18} aria-hidden className="num mt-1 shrink-0 text-[10.5px]">
+    <svg width={axis.width} height={18} aria-hidden className="num mt-1 shrink-0 text-[10.5px]">
       {axis.ticks.map((s) => (
         <text key={s} x={axis.x(s)} y={12} textAnchor="middle" fill="var(--soft)">
           {s === 0 ? "begins" : `${s > 0 ? "+" : "−"}${Math.abs(s)} s`}
@@ -187,7 +189,7 @@ const Row = memo(function Row(props: RowProps) {
       style={{ height: ROW, contentVisibility: "auto", containIntrinsicHeight: ROW }}
       data-rep={rep.id}
     >
-      <svg width={WIDTH} height={ROW} aria-hidden className="absolute inset-0">
+      <svg width={axis.width} height={ROW} aria-hidden className="absolute inset-0">
         <RowGround axis={axis} onTimeS={onTimeS} />
         <text x={26} y={16} textAnchor="end" className="num" fontSize={11.5} fill="var(--soft)">
           {number}
@@ -276,7 +278,7 @@ const Waiting = memo(function Waiting({
       style={{ height: ROW }}
       data-wait={row.id}
     >
-      <svg width={WIDTH} height={ROW} aria-hidden className="absolute inset-0">
+      <svg width={axis.width} height={ROW} aria-hidden className="absolute inset-0">
         <text x={10} y={16} fontSize={12} fill="var(--soft)">
           {words}
         </text>

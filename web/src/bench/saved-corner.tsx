@@ -7,7 +7,7 @@ export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () =
   const waiting = counted(state.waiting, "change");
   const said = {
     loading: ["var(--soft)", "loading marks"],
-    saved: ["var(--reward)", `${marks}, all saved`],
+    saved: ["var(--reward)", marks],
     saving: ["var(--soft)", `saving ${waiting}`],
     waiting: [
       "var(--marker)",
@@ -24,10 +24,20 @@ export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () =
     <span
       role="status"
       data-saving={state.saving}
-      className="flex items-center gap-1.5 text-[13px] text-soft"
+      className={`flex items-center gap-1.5 text-[13px] text-soft ${
+        state.saving === "saved" || state.saving === "saving" ? "whitespace-nowrap" : ""
+      }`}
     >
-      <span aria-hidden className="size-[7px] rounded-full" style={{ background: said[0] }} />
-      {said[1]}
+      <span
+        aria-hidden
+        className="size-[7px] shrink-0 rounded-full"
+        style={{ background: said[0] }}
+      />
+      <span>
+        {said[1]}
+        {/* On a phone the green dot says it. */}
+        {state.saving === "saved" && <span className="max-md:sr-only">, all saved</span>}
+      </span>
       {(state.saving === "failed" || state.saving === "full") && (
         <button type="button" className="underline" onClick={onRetry}>
           try again

@@ -33,11 +33,11 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
           <HouseMark />
           Frequens
         </Link>
-        {crumb && <span className="min-w-0 truncate text-soft max-md:hidden">{crumb}</span>}
+        {crumb && <span className="min-w-0 truncate text-soft max-lg:hidden">{crumb}</span>}
         <span className="flex-1" />
         <nav
           aria-label="Main"
-          className="flex gap-5 max-md:order-last max-md:w-full max-md:justify-between max-md:gap-2"
+          className="flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:justify-between max-md:gap-2"
         >
           <NavLink to="/" end className={TAB}>
             Today

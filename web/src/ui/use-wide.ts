@@ -1,4 +1,4 @@
-/** Whether there is room for a wide drawing beside its names. */
+/** How much room there is, and whether it is enough for a wide drawing beside its names. */
 
 import { useSyncExternalStore } from "react";
 
@@ -7,6 +7,16 @@ const wide = window.matchMedia("(min-width: 768px)");
 function listen(told: () => void) {
   wide.addEventListener("change", told);
   return () => wide.removeEventListener("change", told);
+}
+
+function resized(told: () => void) {
+  window.addEventListener("resize", told);
+  return () => window.removeEventListener("resize", told);
+}
+
+/** The page's width, pixels; re-renders when it changes. */
+export function usePageWidth(): number {
+  return useSyncExternalStore(resized, () => document.documentElement.clientWidth);
 }
 
 /** Re-renders when the window becomes wide or narrow. */
