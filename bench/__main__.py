@@ -9,6 +9,7 @@ from pathlib import Path
 from . import (
     coding,
     copying,
+    hour,
     indexing,
     judging,
     listening,
@@ -29,6 +30,7 @@ BENCHES = {
     "copying": copying.run,
     "listening": listening.run,
     "words": words.run,
+    "hour": hour.run,
     "stepping": stepping.run,
     "coding": coding.run,
     "pages": pages.run,

@@ -24,20 +24,32 @@ def clip(folder: Path) -> Path:
 
 
 def long_film(folder: Path, times: int) -> Path:
-    """The clip's picture `times` over, packets copied as they are."""
+    """The clip `times` over, packets copied as they are."""
     path = folder / f"long{times}.mp4"
-    if path.exists():
-        return path
-    with av.open(str(clip(folder))) as source, av.open(str(path), "w") as target:
-        stream = source.streams.video[0]
-        copy = target.add_stream_from_template(stream)
-        packets = [p for p in source.demux(stream) if p.dts is not None and p.size]
-        kept = [(bytes(p), p.pts, p.dts, p.is_keyframe, p.time_base) for p in packets]
-        for turn in range(times):
-            for body, pts, dts, key, base in kept:
-                packet = av.Packet(body)
-                shift = round(turn * CLIP_S / base)
-                packet.pts, packet.dts, packet.time_base = pts + shift, dts + shift, base
-                packet.is_keyframe, packet.stream = key, copy
-                target.mux(packet)
+    if not path.exists():
+        repeat(clip(folder), path, times)
     return path
+
+
+def repeat(source: Path, target: Path, times: int) -> None:
+    """Write a film of `CLIP_S` over and over, packets copied as they are."""
+    with av.open(str(source)) as film, av.open(str(target), "w") as made:
+        streams = {s.index: made.add_stream_from_template(s) for s in film.streams}
+        packets = [p for p in film.demux() if p.dts is not None and p.size]
+        kept = [
+            (bytes(p), p.pts, p.dts, p.duration, p.is_keyframe, p.time_base, p.stream.index)
+            for p in packets
+        ]
+        last: dict[int, int] = {}
+        for turn in range(times):
+            for body, pts, dts, duration, key, base, stream in kept:
+                shift = round(turn * CLIP_S / base)
+                # The sound's packets do not end where the picture does.
+                if dts + shift <= last.get(stream, dts + shift - 1):
+                    continue
+                last[stream] = dts + shift
+                packet = av.Packet(body)
+                packet.pts, packet.dts, packet.duration = pts + shift, dts + shift, duration
+                packet.time_base, packet.is_keyframe = base, key
+                packet.stream = streams[stream]
+                made.mux(packet)

@@ -37,3 +37,37 @@ def boxes(film: IO[bytes], begin: int, end: int) -> Iterator[Box]:
             return
         yield Box(kind, at + head, at + length)
         at += length
+
+
+def find(film: IO[bytes], within: Box, *path: bytes) -> Iterator[Box]:
+    """The boxes at the end of a path of kinds, from the content of one box down."""
+    kind, *deeper = path
+    for box in boxes(film, within.begin, within.end):
+        if box.kind == kind:
+            if deeper:
+                yield from find(film, box, *deeper)
+            else:
+                yield box
+
+
+def whole(size: int) -> Box:
+    """A file of so many bytes, as the box around all others."""
+    return Box(b"", 0, size)
+
+
+def picture_tracks(film: IO[bytes], size: int) -> Iterator[Box]:
+    """The tracks of moving pictures (8.3.1, 8.4.3)."""
+    for track in find(film, whole(size), b"moov", b"trak"):
+        for handler in find(film, track, b"mdia", b"hdlr"):
+            film.seek(handler.begin + 8)
+            if film.read(4) == b"vide":
+                yield track
+
+
+def scale_of(film: IO[bytes], header: Box) -> int:
+    """Ticks a second by the header of a film or of a track's media (8.2.2, 8.4.2); 0 if cut off."""
+    film.seek(header.begin)
+    is_wide = film.read(1) == b"\1"
+    film.seek(header.begin + (20 if is_wide else 12))
+    read = film.read(4)
+    return int(struct.unpack(">I", read)[0]) if len(read) == 4 else 0

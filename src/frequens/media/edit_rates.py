@@ -13,7 +13,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import IO
 
-from .boxes import boxes
+from .boxes import find, picture_tracks, scale_of, whole
 
 #: No list of a phone is longer; what is, is not read for rates.
 _MOST_EDITS = 1000
@@ -32,12 +32,15 @@ def retimed(path: Path) -> tuple[Stretch, ...]:
 
     On the clock on which the first stretch begins where the list lets it begin.
     """
+    size = path.stat().st_size
     with path.open("rb") as film:
-        size = path.stat().st_size
-        for scale, edits in _tracks(film, size):
+        movie = next((scale_of(film, b) for b in find(film, whole(size), b"moov", b"mvhd")), 0)
+        for track in picture_tracks(film, size) if movie else ():
+            ticks = next((scale_of(film, b) for b in find(film, track, b"mdia", b"mdhd")), 0)
+            edits = next((_edits(film, b.begin) for b in find(film, track, b"edts", b"elst")), [])
             # A rate of nothing holds a frame and is no speed.
-            if any(edit.rate not in (0, 1) and edit.begin >= 0 for edit in edits):
-                return _stretches(edits, *scale)
+            if ticks and any(edit.rate not in (0, 1) and edit.begin >= 0 for edit in edits):
+                return _stretches(edits, movie, ticks)
     return ()
 
 
@@ -60,40 +63,6 @@ def _stretches(edits: list[_Edit], movie: int, track: int) -> tuple[Stretch, ...
             begin = Fraction(edit.begin, track) + shift
             made.append(Stretch(begin, begin + Fraction(edit.length, movie) * edit.rate))
     return tuple(made)
-
-
-def _tracks(film: IO[bytes], size: int) -> list[tuple[tuple[int, int], list[_Edit]]]:
-    """Ticks a second of film and track, and the edits, of every picture track."""
-    found = []
-    for moov in (b for b in boxes(film, 0, size) if b.kind == b"moov"):
-        inside = {b.kind: b for b in boxes(film, moov.begin, min(moov.end, size))}
-        movie = _scale(film, inside[b"mvhd"].begin) if b"mvhd" in inside else 0
-        for trak in (b for b in boxes(film, moov.begin, min(moov.end, size)) if b.kind == b"trak"):
-            parts = {b.kind: b for b in boxes(film, trak.begin, trak.end)}
-            if not {b"edts", b"mdia"} <= parts.keys():
-                continue
-            media = {b.kind: b for b in boxes(film, parts[b"mdia"].begin, parts[b"mdia"].end)}
-            lists = [
-                b
-                for b in boxes(film, parts[b"edts"].begin, parts[b"edts"].end)
-                if b.kind == b"elst"
-            ]
-            if not lists or not {b"mdhd", b"hdlr"} <= media.keys():
-                continue
-            track = _scale(film, media[b"mdhd"].begin)
-            film.seek(media[b"hdlr"].begin + 8)
-            if film.read(4) == b"vide" and movie and track:
-                found.append(((movie, track), _edits(film, lists[0].begin)))
-    return found
-
-
-def _scale(film: IO[bytes], begin: int) -> int:
-    """Ticks a second, of the header of a film or of a track's media (8.2.2, 8.4.2)."""
-    film.seek(begin)
-    wide = film.read(1) == b"\1"
-    film.seek(begin + (20 if wide else 12))
-    read = film.read(4)
-    return struct.unpack(">I", read)[0] if len(read) == 4 else 0
 
 
 def _edits(film: IO[bytes], begin: int) -> list[_Edit]:

@@ -6,7 +6,7 @@ import itertools
 import json
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 from pathlib import Path
@@ -16,6 +16,7 @@ from typing import Any
 from .container import FilmFault, open_film, picture_stream
 from .edit_rates import Stretch, retimed
 from .limits import Limits
+from .tables import packets, tabled
 from .wholeness import missing_bytes
 
 MICROSECONDS = 1_000_000
@@ -79,7 +80,8 @@ class FrameIndex:
 
     def save(self, path: Path) -> None:
         """Write the index as JSON."""
-        path.write_text(json.dumps(asdict(self)), encoding="utf-8")
+        told = {"time_base": self.time_base, "pts": self.pts, "dropped": self.dropped}
+        path.write_text(json.dumps(told), encoding="utf-8")
 
     @classmethod
     def load(cls, path: Path) -> FrameIndex:
@@ -95,7 +97,7 @@ def index_frames(
     report: Report = lambda share: None,
     slowed: int = 1,
 ) -> FrameIndex:
-    """Index a film by demuxing its packets.
+    """Index a film by its tables where they tell all, and else by its packets.
 
     `slowed`: so many times slower than life it plays; the index tells the time of life.
 
@@ -112,30 +114,30 @@ def index_frames(
             shown_s = max(s.end_s for s in stretches) - min(s.begin_s for s in stretches)
             expected = round(shown_s / base)
         stamps: list[int] = []
-        packets = dropped = corrupt = 0
+        count = dropped = corrupt = 0
         first_key: int | None = None
         # Films trimmed on the phone hold fewer packets than frames: an edit list leaves some out.
         # What is missing at the end is told by the file's own sizes, and by how long it should be.
         is_short = missing_bytes(path) > 0
-        for packet in container.demux(stream):
-            if packet.size == 0 or packet.pts is None:
-                continue
-            packets += 1
-            corrupt += packet.is_corrupt
-            if first_key is None and packet.is_keyframe:
-                first_key = packet.pts
+        for pts, is_key, is_discard, is_corrupt in tabled(path, container, stream) or packets(
+            container, stream
+        ):
+            count += 1
+            corrupt += is_corrupt
+            if first_key is None and is_key:
+                first_key = pts
             # A film cut between key frames begins with what no decoder can show.
-            if first_key is None or packet.pts < first_key or packet.is_discard:
+            if first_key is None or pts < first_key or is_discard:
                 dropped += 1
                 continue
-            if stretches and not _in_any(packet.pts * base, stretches):
+            if stretches and not _in_any(pts * base, stretches):
                 dropped += 1
                 continue
-            stamps.append(packet.pts)
+            stamps.append(pts)
             if len(stamps) > limits.most_frames:
                 raise FilmFault("too_many_frames", f"More than {limits.most_frames} frames.")
-            if packets % 256 == 0 and expected:
-                report(min(1.0, (packet.pts - stamps[0]) / expected))
+            if count % 256 == 0 and expected:
+                report(min(1.0, (pts - stamps[0]) / expected))
         if not stamps:
             raise FilmFault("no_frames", "The file has a picture track without a single frame.")
         if corrupt or is_short:
