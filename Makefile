@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo test check-python check-web test-python test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo test check check-python check-web test-core test-python test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -17,6 +17,9 @@ demo: .venv/.ready web/dist/index.html
 	@$(MANAGE) serve --demo
 
 test: check-python check-web test-web test-python test-browser
+
+# What one runs often: everything but films, the server and the browser.
+check: check-python check-web test-web test-core
 
 # -- what the targets stand on ---------------------------------------------------------
 
@@ -57,6 +60,9 @@ check-web: web/node_modules/.ready types
 
 test-web: web/node_modules/.ready
 	cd web && npm run -s test
+
+test-core: .venv/.ready-dev
+	$(BIN)/pytest -q -n 2 tests/core
 
 test-python: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,strace,strace)

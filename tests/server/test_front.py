@@ -85,11 +85,11 @@ def served():
 def asked(address, request: bytes, timeout_s=10.0) -> bytes:
     with socket.create_connection(address, timeout=timeout_s) as one:
         one.sendall(request)
-        said = b""
+        said = bytearray()
         with contextlib.suppress(ConnectionResetError):
             while chunk := one.recv(65536):
                 said += chunk
-    return said
+    return bytes(said)
 
 
 def simple(path="/", close=True) -> bytes:
