@@ -361,9 +361,17 @@ def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tm
     bar = page.get_by_role("toolbar", name="Marks").bounding_box()
     assert bar["x"] + bar["width"] <= whole["x"] + whole["width"] + 1
     assert bar["y"] + bar["height"] <= 800
-    page.keyboard.press("b")
+    # What listens stands under the picture, where there is room.
+    passes = page.get_by_role("group", name="Passes").bounding_box()
+    assert passes["y"] >= picture["y"] + picture["height"]
+    assert passes["x"] + passes["width"] <= strip["x"]
+    for key in ("b", "m", "e", "r"):
+        page.keyboard.press(key)
     bench.wait_saved()
     expect(bench.reps).to_have_count(1)
+    # With everything marked the steps can still be seen.
+    steps = page.get_by_role("toolbar", name="Steps").bounding_box()
+    assert steps["y"] + steps["height"] <= 800
 
 
 @pytest.mark.parametrize("shape", ["wide", "upright"])

@@ -50,14 +50,14 @@ def find(film: IO[bytes], within: Box, *path: bytes) -> Iterator[Box]:
                 yield box
 
 
-def whole(size: int) -> Box:
-    """A file of so many bytes, as the box around all others."""
-    return Box(b"", 0, size)
+def table_of_contents(film: IO[bytes], size: int) -> Box | None:
+    """The box that says what is in the file (8.2.1); what stands behind it is not looked at."""
+    return next((box for box in boxes(film, 0, size) if box.kind == b"moov"), None)
 
 
-def picture_tracks(film: IO[bytes], size: int) -> Iterator[Box]:
+def picture_tracks(film: IO[bytes], contents: Box) -> Iterator[Box]:
     """The tracks of moving pictures (8.3.1, 8.4.3)."""
-    for track in find(film, whole(size), b"moov", b"trak"):
+    for track in find(film, contents, b"trak"):
         for handler in find(film, track, b"mdia", b"hdlr"):
             film.seek(handler.begin + 8)
             if film.read(4) == b"vide":

@@ -13,7 +13,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import IO
 
-from .boxes import find, picture_tracks, scale_of, whole
+from .boxes import find, picture_tracks, scale_of, table_of_contents
 
 #: No list of a phone is longer; what is, is not read for rates.
 _MOST_EDITS = 1000
@@ -34,8 +34,11 @@ def retimed(path: Path) -> tuple[Stretch, ...]:
     """
     size = path.stat().st_size
     with path.open("rb") as film:
-        movie = next((scale_of(film, b) for b in find(film, whole(size), b"moov", b"mvhd")), 0)
-        for track in picture_tracks(film, size) if movie else ():
+        contents = table_of_contents(film, size)
+        if contents is None:
+            return ()
+        movie = next((scale_of(film, b) for b in find(film, contents, b"mvhd")), 0)
+        for track in picture_tracks(film, contents) if movie else ():
             ticks = next((scale_of(film, b) for b in find(film, track, b"mdia", b"mdhd")), 0)
             edits = next((_edits(film, b.begin) for b in find(film, track, b"edts", b"elst")), [])
             # A rate of nothing holds a frame and is no speed.

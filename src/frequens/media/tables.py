@@ -21,7 +21,7 @@ import numpy.typing as npt
 from av.container import InputContainer
 from av.video.stream import VideoStream
 
-from .boxes import Box, find, picture_tracks, whole
+from .boxes import Box, boxes, find, picture_tracks, table_of_contents
 
 #: Of an entry's flags.
 _KEY, _DISCARD = 1, 2
@@ -52,9 +52,10 @@ def tabled(path: Path, container: InputContainer, stream: VideoStream) -> list[S
     size = path.stat().st_size
     with path.open("rb") as film:
         # In a film of fragments the tables hold its beginning only.
-        if any(find(film, whole(size), b"moof")):
+        contents = table_of_contents(film, size)
+        if contents is None or any(box.kind == b"moof" for box in boxes(film, 0, size)):
             return None
-        tracks = [t for t in picture_tracks(film, size) if _id_of(film, t) == stream.id]
+        tracks = [t for t in picture_tracks(film, contents) if _id_of(film, t) == stream.id]
         later = _delays(film, tracks[0], len(entries)) if len(tracks) == 1 else None
     read = [(e.timestamp, e.flags, e.pos, e.size) for e in entries]
     decoded, flags, begins, sizes = np.array(read, np.int64).T

@@ -348,22 +348,25 @@ function BenchDesk(props: DeskProps) {
               isBeside ? "grid grid-cols-[332px_minmax(0,1fr)] content-start gap-x-3" : ""
             }`}
           >
-            <Picture
-              film={film}
-              stage={stage}
-              canvas={canvas}
-              video={video}
-              height={
-                isPhone
-                  ? phoneHeight(film, room)
-                  : isUpright
-                    ? UPRIGHT_HEIGHT
-                    : stageHeight - (shownRows - 1) * STRIP_ROW
-              }
-              loupe={loupe}
-              onLoupe={setLoupe}
-              onRegion={setRegion}
-            />
+            <div className={isBeside ? BESIDE : "contents"}>
+              <Picture
+                film={film}
+                stage={stage}
+                canvas={canvas}
+                video={video}
+                height={
+                  isPhone
+                    ? phoneHeight(film, room)
+                    : isUpright
+                      ? UPRIGHT_HEIGHT
+                      : stageHeight - (shownRows - 1) * STRIP_ROW
+                }
+                loupe={loupe}
+                onLoupe={setLoupe}
+                onRegion={setRegion}
+              />
+              {isBeside && passes}
+            </div>
             <div className={isPhone ? BY_THUMB : isUpright ? BESIDE : "contents"}>
               <Readout desk={desk} stage={stage} onLoop={acts.loop} isNarrow={isNarrow} />
               <ContactStrip
@@ -394,7 +397,7 @@ function BenchDesk(props: DeskProps) {
                 </>
               ) : (
                 <>
-                  {passes}
+                  {!isBeside && passes}
                   {row}
                   {marks}
                 </>

@@ -21,9 +21,12 @@ export function wideStrip(rows: StripRows): StripLayout {
   return { across: 9, rows, height: 58 };
 }
 
+/** More rows are lower ones, so that what stands under them can be seen too. */
+const UPRIGHT_HEIGHTS = { 1: 108, 2: 84, 3: 64 };
+
 /** The strip of an upright film: beside it, few and tall. */
 export function uprightStrip(rows: StripRows): StripLayout {
-  return { across: 5, rows: rows + 1, height: 108 };
+  return { across: 5, rows: rows + 1, height: UPRIGHT_HEIGHTS[rows] };
 }
 
 /** The strip on a phone: as many as a thumb can tell apart. */

@@ -54,7 +54,7 @@ export function PassBar(props: PassBarProps) {
 /** A taken click that none of the others sounds like: perhaps it was none. */
 function AloneRow({ pictureS, takeBack }: NonNullable<Clicks["alone"]>) {
   return (
-    <p role="status" className="flex h-8 items-center gap-2 text-[12.5px]">
+    <p role="status" className="flex min-h-8 flex-wrap items-center gap-2 text-[12.5px]">
       Nothing else in this film sounds like the click at{" "}
       <span className="num">{shortClock(pictureS)}</span>: it teaches the others nothing.
       <button type="button" className={BUTTON} onClick={takeBack}>

@@ -12,7 +12,7 @@ export function StepBar({ desk }: { desk: Desk }) {
     <div
       role="toolbar"
       aria-label="Steps"
-      className="flex items-center gap-1.5 overflow-x-auto text-[12.5px] whitespace-nowrap"
+      className="flex items-center gap-x-1.5 gap-y-0.5 overflow-x-auto text-[12.5px] whitespace-nowrap"
     >
       {steps.map((step, place) => {
         const isInForce = desk.stepInForce === step.key;
