@@ -12,7 +12,7 @@ from concurrent.futures import ProcessPoolExecutor
 import mir_eval
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from frequens.media.camera import script_session
@@ -147,6 +147,7 @@ def test_the_sound_may_begin_late_or_before_the_picture():
 
 
 @settings(max_examples=25)
+@example(0, [2.0, 9.3e16], [9.3e16, -1e300])
 @given(
     st.integers(0, 2**31),
     st.lists(st.floats(-5, 12) | st.floats(), min_size=1, max_size=6),

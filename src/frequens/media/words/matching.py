@@ -69,10 +69,10 @@ def find_words(
 ) -> Places:
     """Places that sound like the marked ones, less those and what was refused.
 
-    Instants that are no numbers are left out.
+    Instants outside the film are left out.
     """
-    marked_s, refused_s = _finite(marked_s), _finite(refused_s)
     film = voices.db()
+    marked_s, refused_s = _inside(marked_s, film), _inside(refused_s, film)
     examples = _examples(film, marked_s)
     if examples is None:
         return Places(np.zeros(0), np.zeros(0), learned=False)
@@ -89,8 +89,9 @@ def find_words(
     return Places(times[order], _limited(score[order]), learned=True)
 
 
-def _finite(instants_s: Sequence[float]) -> list[float]:
-    return [at for at in instants_s if np.isfinite(at)]
+def _inside(instants_s: Sequence[float], film: Rows) -> list[float]:
+    """Those of the film, or so little beside it that a word there reaches into it."""
+    return [at for at in instants_s if -1.0 <= at <= len(film) / ROWS + 1.0]
 
 
 def _limited(score: Wave) -> Wave:

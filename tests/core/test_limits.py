@@ -1,0 +1,128 @@
+"""Limits of the measures: what lies just inside and just outside of each."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from frequens.core import measure
+from frequens.core.pauses import Pauses, Trend
+from frequens.core.rules import RULES, Judged, decide, first_said
+from frequens.core.summaries import summarise
+
+from .coded import FRAME, Coding
+
+#: Two standard uncertainties of a difference of two marks on frames (JCGM 100:2008, 4.3.7).
+TWO_U = 2 * math.sqrt(2) * FRAME / math.sqrt(12)
+A_MS = 0.001
+
+
+@pytest.mark.parametrize(
+    ("before_s", "timing"), [(TWO_U - A_MS, "on_time"), (TWO_U + A_MS, "early")]
+)
+def test_early_begins_where_two_uncertainties_end(before_s, timing):
+    coding = Coding(width=FRAME).onset(5.0).marker(5.0 - before_s)
+    assert measure(coding.record())["timing"][timing] == 1
+
+
+@pytest.mark.parametrize(("after_s", "over"), [(TWO_U - A_MS, 0), (TWO_U + A_MS, 1)])
+def test_over_begins_where_two_uncertainties_end(after_s, over):
+    coding = Coding(width=FRAME).onset(5.0).offset(6.0).marker(6.0 + after_s)
+    assert measure(coding.record())["timing"]["behaviour_over"] == over
+
+
+@pytest.mark.parametrize(("before_s", "first"), [(TWO_U - A_MS, 0), (TWO_U + A_MS, 1)])
+def test_the_hand_was_first_where_two_uncertainties_end(before_s, first):
+    coding = Coding(width=FRAME).onset(9.0).reach(9.5 - before_s).marker(9.5).reward(11.0)
+    assert measure(coding.record())["reach_lead_s"]["before_marker"] == first
+
+
+@pytest.mark.parametrize(("lead_s", "before_marker"), [(0.5, 1), (0.500001, 0)])
+def test_a_reward_may_lead_its_marker_by_half_a_second_and_no_more(lead_s, before_marker):
+    coding = Coding().onset(9.0).reward(10.0 - lead_s).marker(10.0)
+    assert measure(coding.record())["reward_latency_s"]["before_marker"] == before_marker
+
+
+@pytest.mark.parametrize(("after_s", "linked"), [(10.0, 1), (10.000001, 0)])
+def test_a_reward_belongs_to_a_marker_ten_seconds_before_and_no_longer(after_s, linked):
+    coding = Coding().onset(5.0).marker(5.2).reward(5.2 + after_s).event("note", 30.0, text="x")
+    found = measure(coding.record())
+    assert found["reward_latency_s"]["n"] == linked
+    assert len(found["loose"]["unrewarded_markers"]) == 1 - linked
+
+
+@pytest.mark.parametrize(("after_s", "paid"), [(10.0, 1), (10.000001, 0)])
+def test_a_reward_without_a_marker_pays_an_attempt_ten_seconds_before_and_no_longer(after_s, paid):
+    coding = Coding().onset(5.0).reward(5.0 + after_s).event("note", 30.0, text="x")
+    assert len(measure(coding.record())["reps"][0]["reward_ids"]) == paid
+
+
+@pytest.mark.parametrize(("wait_s", "spells"), [(30.0, 0), (30.000001, 1)])
+def test_a_dry_spell_is_longer_than_its_limit(wait_s, spells):
+    coding = Coding().event("bout_start", 5.0).onset(9.0).marker(9.5).reward(10.0)
+    coding.onset(9.0 + wait_s).marker(9.5 + wait_s).reward(10.0 + wait_s)
+    coding.event("bout_end", 11.0 + wait_s)
+    found = measure(coding.record())["dry_spells"]
+    assert len(found["spells"]) == spells
+    assert found["longest_s"] == pytest.approx(wait_s)
+
+
+def test_a_dry_spell_may_begin_with_the_session_and_end_with_it():
+    # A marked reward counts from its marker.
+    coding = Coding().event("bout_start", 0.0).onset(39.0).marker(39.5).reward(40.0)
+    coding.event("bout_end", 75.0)
+    spells = measure(coding.record())["dry_spells"]["spells"]
+    assert [(s["start_s"], s["end_s"]) for s in spells] == [(0.0, 39.5), (39.5, 75.0)]
+
+
+@pytest.mark.parametrize("end_s", [12.0, 11.0])
+def test_a_reward_on_the_last_instant_of_the_session_counts(end_s):
+    coding = Coding().onset(10.0).marker(10.5).reward(11.0)
+    found = measure(coding.record(session={"start_s": 0.0, "end_s": end_s}))
+    assert found["counts"]["rewards"] == 1
+    assert found["reward_latency_s"]["n"] == 1
+    assert found["rates"]["reinforcement_per_min"]["value"] == pytest.approx(60 / end_s)
+
+
+@pytest.mark.parametrize(
+    ("slope", "p", "rises"),
+    [
+        (0.2, 0.049, True),
+        (0.2, 0.05, False),
+        (0.2, 0.3, False),
+        (-0.2, 0.01, False),
+        (0.0, 0.01, False),
+    ],
+)
+def test_pauses_rise_only_beyond_what_chance_explains(slope, p, rises):
+    assert Pauses(summarise([]), Trend(slope, 0.4, p)).is_rising == rises
+
+
+VERDICTS = ("raise", "lower")
+
+
+@given(
+    st.sampled_from([kind for kind in RULES if kind != "comfort"]),
+    st.sampled_from(VERDICTS),
+    st.lists(
+        st.builds(Judged, st.booleans(), st.none() | st.integers(0, 20).map(float)), max_size=40
+    ),
+)
+def test_when_a_rule_first_said_something_is_when_it_said_it_with_all_before(
+    kind, verdict, attempts
+):
+    """`first_said` looks at the last attempts only; asked with all the rule says the same."""
+    rule = {"kind": kind}
+    told = [a for a in attempts if a.value is not None] if kind == "percentile" else attempts
+    numbers = [n for n, a in enumerate(attempts, 1) if a.value is not None or kind != "percentile"]
+    said = [decide(rule, told[: n + 1]).decision for n in range(len(told))]
+    expected = numbers[said.index(verdict)] if verdict in said else None
+    assert first_said(rule, attempts, verdict) == expected
+
+
+def test_a_percentile_that_climbs_is_said_to_raise():
+    attempts = [Judged(True, float(n)) for n in range(12)]
+    assert first_said({"kind": "percentile"}, attempts) == 10
