@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from frequens.core import measure
 from frequens.core.pauses import Pauses, Trend
-from frequens.core.rules import RULES, Judged, decide, first_said
+from frequens.core.rules import Judged, decide, first_said
 from frequens.core.summaries import summarise
 
 from .coded import FRAME, Coding
@@ -101,23 +101,31 @@ def test_pauses_rise_only_beyond_what_chance_explains(slope, p, rises):
     assert Pauses(summarise([]), Trend(slope, 0.4, p)).is_rising == rises
 
 
-VERDICTS = ("raise", "lower")
-
-
-@given(
-    st.sampled_from([kind for kind in RULES if kind != "comfort"]),
-    st.sampled_from(VERDICTS),
-    st.lists(
-        st.builds(Judged, st.booleans(), st.none() | st.integers(0, 20).map(float)), max_size=40
+COUNTS = st.integers(1, 7)
+ANY_RULE = st.one_of(
+    st.fixed_dictionaries({"kind": st.just("run"), "need": COUNTS, "miss": COUNTS}),
+    st.fixed_dictionaries({"kind": st.just("share"), "window": COUNTS}),
+    st.integers(1, 7).flatmap(
+        lambda size: st.fixed_dictionaries(
+            {
+                "kind": st.just("block"),
+                "size": st.just(size),
+                "raise_at": st.integers(1, size),
+                "lower_at": st.integers(0, size - 1),
+            }
+        )
     ),
+    st.fixed_dictionaries({"kind": st.just("percentile"), "window": COUNTS}),
 )
-def test_when_a_rule_first_said_something_is_when_it_said_it_with_all_before(
-    kind, verdict, attempts
-):
+ANY_ATTEMPT = st.builds(Judged, st.booleans(), st.none() | st.integers(0, 20).map(float))
+
+
+@given(ANY_RULE, st.sampled_from(["raise", "lower"]), st.lists(ANY_ATTEMPT, max_size=40))
+def test_a_rule_first_said_something_when_it_said_it_with_all_before(rule, verdict, attempts):
     """`first_said` looks at the last attempts only; asked with all the rule says the same."""
-    rule = {"kind": kind}
-    told = [a for a in attempts if a.value is not None] if kind == "percentile" else attempts
-    numbers = [n for n, a in enumerate(attempts, 1) if a.value is not None or kind != "percentile"]
+    has_place = [a.value is not None or rule["kind"] != "percentile" for a in attempts]
+    told = [a for a, has in zip(attempts, has_place, strict=True) if has]
+    numbers = [n for n, has in enumerate(has_place, 1) if has]
     said = [decide(rule, told[: n + 1]).decision for n in range(len(told))]
     expected = numbers[said.index(verdict)] if verdict in said else None
     assert first_said(rule, attempts, verdict) == expected
