@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from frequens.core import measure
@@ -120,9 +120,15 @@ ANY_RULE = st.one_of(
 ANY_ATTEMPT = st.builds(Judged, st.booleans(), st.none() | st.integers(0, 20).map(float))
 
 
-@given(ANY_RULE, st.sampled_from(["raise", "lower"]), st.lists(ANY_ATTEMPT, max_size=40))
-def test_a_rule_first_said_something_when_it_said_it_with_all_before(rule, verdict, attempts):
+#: In runs, as animals do it: single ones by chance would hardly ever satisfy a rule.
+RUNS = st.lists(st.tuples(ANY_ATTEMPT, COUNTS), max_size=8)
+
+
+@example({"kind": "run", "need": 1, "miss": 3}, "lower", [(Judged(False), 6)])
+@given(ANY_RULE, st.sampled_from(["raise", "lower"]), RUNS)
+def test_a_rule_first_said_something_when_it_said_it_with_all_before(rule, verdict, runs):
     """`first_said` looks at the last attempts only; asked with all the rule says the same."""
+    attempts = [attempt for attempt, times in runs for _ in range(times)]
     has_place = [a.value is not None or rule["kind"] != "percentile" for a in attempts]
     told = [a for a, has in zip(attempts, has_place, strict=True) if has]
     numbers = [n for n, has in enumerate(has_place, 1) if has]
