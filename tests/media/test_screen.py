@@ -241,3 +241,50 @@ def test_a_bright_film_has_ordinary_tones_on_copy_and_still(tmp_path, curve):
         assert seen[:, 1] == pytest.approx(expected, abs=0.015)
         # 18 % by the screen's curve is 49 %; the card is 26 of a white sheet's 203.
         assert seen[1, 1] == pytest.approx((26 / 203) ** (1 / 2.4), abs=0.02)
+
+
+# -- ordinary colours ------------------------------------------------------------------
+
+#: Parts of red and blue in brightness (ITU-R BT.709 and BT.601), by the matrix's number.
+WEIGHTS = {1: (0.2126, 0.0722), 6: (0.299, 0.114)}
+COLOUR = (0.8, 0.2, 0.1)
+
+
+def levels(matrix, is_full):
+    """Brightness and colour differences of COLOUR as they are written, eight bits."""
+    red, green, blue = COLOUR
+    of_red, of_blue = WEIGHTS[matrix]
+    y = of_red * red + (1 - of_red - of_blue) * green + of_blue * blue
+    u, v = (blue - y) / (2 * (1 - of_blue)), (red - y) / (2 * (1 - of_red))
+    if is_full:
+        return [round(255 * y), round(128 + 255 * u), round(128 + 255 * v)]
+    return [round(16 + 219 * y), round(128 + 224 * u), round(128 + 224 * v)]
+
+
+@pytest.mark.parametrize("is_full", [False, True], ids=["limited", "full"])
+@pytest.mark.parametrize("matrix", list(WEIGHTS))
+def test_colours_stay_what_the_film_says(tmp_path, matrix, is_full):
+    path = tmp_path / "film.mp4"
+    with av.open(str(path), "w") as film:
+        stream = film.add_stream("libx264", rate=25, options={"crf": "4"})
+        form = "yuvj420p" if is_full else "yuv420p"
+        stream.width, stream.height, stream.pix_fmt = WIDTH, HEIGHT, form
+        context = stream.codec_context
+        context.colorspace = context.color_primaries = context.color_trc = matrix
+        context.color_range = 2 if is_full else 1
+        for number in range(FRAMES):
+            frame = av.VideoFrame(WIDTH, HEIGHT, form)
+            for plane, level in zip(frame.planes, levels(matrix, is_full), strict=True):
+                plane.update(bytes([level]) * plane.buffer_size)
+            frame.pts = number
+            film.mux(stream.encode(frame))
+        film.mux(stream.encode(None))
+    _, stills = both(path, tmp_path)
+    for picture in stills.values():
+        assert picture[90, 100][::-1] / 255 == pytest.approx(np.array(COLOUR), abs=0.02)
+    with av.open(str(tmp_path / "copy.mp4")) as copy:
+        told = copy.streams.video[0].codec_context
+        assert (told.colorspace, told.color_range) == (matrix, 1)
+        shown = next(copy.decode(video=0))
+        written = [bytes(plane)[plane.line_size * 20 + 20] for plane in shown.planes]
+    assert written == pytest.approx(levels(matrix, is_full=False), abs=2)

@@ -22,7 +22,8 @@ from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex, index_frames
 from .pieces import FRAMES, PieceWriter
 from .samples import RATE, SamplePlacer
-from .screen import Screen
+from .screen import MATRICES, Screen
+from .tones import Curve
 
 Report = Callable[[float], None]
 
@@ -189,6 +190,14 @@ class _Copier:
         context = stream.codec_context
         context.time_base = self.time_base
         context.gop_size = self.options.key_frame_every
+        told = self.picture.codec_context
+        if told.color_trc in set(Curve):
+            # Brought to an ordinary screen's tones: see `Screen`.
+            context.colorspace = context.color_primaries = context.color_trc = 1
+        elif told.colorspace in MATRICES:
+            context.colorspace = told.colorspace
+            context.color_primaries, context.color_trc = told.color_primaries, told.color_trc
+        context.color_range = 1
         return stream
 
     def _audio_stream(self) -> AudioStream:

@@ -53,7 +53,7 @@ class Screen:
                     ("scale", "out_color_matrix=bt709:out_range=tv"),
                 ]
             else:
-                steps.append(("scale", fit))
+                steps.append(("scale", fit + _kept_matrix(first, form)))
             # The pixels are square from here on.
             steps += [("setsar", "1"), ("format", form)]
             self._graph = _chain(first, steps)
@@ -64,6 +64,23 @@ class Screen:
         picture = self._graph.pull()
         assert isinstance(picture, av.VideoFrame)
         return picture
+
+
+#: Names of the matrices between brightness with colour differences and red, green and blue, by
+#: their number in ITU-T H.273, table 4.
+MATRICES = {1: "bt709", 5: "bt470", 6: "smpte170m", 7: "smpte240m", 9: "bt2020"}
+
+
+def _kept_matrix(first: av.VideoFrame, form: str) -> str:
+    """The scaler's options by which colours stay what the film says they are.
+
+    Where they stay in the same matrix nothing is converted, which would cost more than scaling.
+    """
+    matrix = MATRICES.get(first.colorspace)
+    if form != "yuv420p":
+        return f":in_color_matrix={matrix}" if matrix else ""
+    kept = f":in_color_matrix={matrix}:out_color_matrix={matrix}" if matrix else ""
+    return f"{kept}:out_range=tv"
 
 
 def _is_mirrored(frame: av.VideoFrame) -> bool:
