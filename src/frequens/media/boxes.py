@@ -64,8 +64,11 @@ def picture_tracks(film: IO[bytes], contents: Box) -> Iterator[Box]:
                 yield track
 
 
-def scale_of(film: IO[bytes], header: Box) -> int:
-    """Ticks a second by the header of a film or of a track's media (8.2.2, 8.4.2); 0 if cut off."""
+def number_after_times(film: IO[bytes], header: Box) -> int:
+    """What follows the two times of a header; 0 if cut off.
+
+    Ticks a second of a film or of a track's media, or a track's own number (8.2.2, 8.4.2, 8.3.2).
+    """
     film.seek(header.begin)
     is_wide = film.read(1) == b"\1"
     film.seek(header.begin + (20 if is_wide else 12))

@@ -13,7 +13,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import IO
 
-from .boxes import find, picture_tracks, scale_of, table_of_contents
+from .boxes import find, number_after_times, picture_tracks, table_of_contents
 
 #: No list of a phone is longer; what is, is not read for rates.
 _MOST_EDITS = 1000
@@ -37,9 +37,11 @@ def retimed(path: Path) -> tuple[Stretch, ...]:
         contents = table_of_contents(film, size)
         if contents is None:
             return ()
-        movie = next((scale_of(film, b) for b in find(film, contents, b"mvhd")), 0)
+        movie = next((number_after_times(film, b) for b in find(film, contents, b"mvhd")), 0)
         for track in picture_tracks(film, contents) if movie else ():
-            ticks = next((scale_of(film, b) for b in find(film, track, b"mdia", b"mdhd")), 0)
+            ticks = next(
+                (number_after_times(film, b) for b in find(film, track, b"mdia", b"mdhd")), 0
+            )
             edits = next((_edits(film, b.begin) for b in find(film, track, b"edts", b"elst")), [])
             # A rate of nothing holds a frame and is no speed.
             if ticks and any(edit.rate not in (0, 1) and edit.begin >= 0 for edit in edits):

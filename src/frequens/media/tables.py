@@ -9,7 +9,6 @@ beginning and end, and where anything is unusual nothing is said.
 from __future__ import annotations
 
 import itertools
-import struct
 from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
@@ -21,7 +20,7 @@ import numpy.typing as npt
 from av.container import InputContainer
 from av.video.stream import VideoStream
 
-from .boxes import Box, boxes, find, picture_tracks, table_of_contents
+from .boxes import Box, boxes, find, number_after_times, picture_tracks, table_of_contents
 
 #: Of an entry's flags.
 _KEY, _DISCARD = 1, 2
@@ -82,14 +81,7 @@ def _agree(found: list[Shown], container: InputContainer, stream: VideoStream) -
 
 
 def _id_of(film: IO[bytes], track: Box) -> int:
-    """The track's own number (8.3.2)."""
-    for header in find(film, track, b"tkhd"):
-        film.seek(header.begin)
-        is_wide = film.read(1) == b"\1"
-        film.seek(header.begin + (20 if is_wide else 12))
-        read = film.read(4)
-        return int(struct.unpack(">I", read)[0]) if len(read) == 4 else 0
-    return 0
+    return next((number_after_times(film, head) for head in find(film, track, b"tkhd")), 0)
 
 
 def _delays(film: IO[bytes], track: Box, frames: int) -> npt.NDArray[np.int64] | None:
