@@ -63,6 +63,14 @@ def test_a_coded_film_does_not_join(wren, film, second, session_id):
     assert "coded already" in answer["fault"]
 
 
+def test_findings_follow_the_clips_without_any_edit(wren, film, second, session_id):
+    edits(wren, session_id, put("b", "onset", 30, film))
+    alone = findings(wren, session_id)["training_time_s"]
+    assert alone == pytest.approx(8, abs=0.1)
+    join(wren, second, session_id)
+    assert findings(wren, session_id)["training_time_s"] == pytest.approx(2 * alone, abs=0.1)
+
+
 def test_marks_of_the_second_clip_lie_after_the_first(wren, film, second, session_id):
     join(wren, second, session_id)
     edits(

@@ -332,6 +332,8 @@ def test_removing_a_film_removes_its_files_and_an_empty_session(film, wren):
 @pytest.mark.parametrize(
     ("asked", "status", "slice_"),
     [
+        # More from the end than there is: all of it (RFC 9110, 14.1.2).
+        ("bytes=-99999999", 206, slice(None)),
         (None, 200, slice(None)),
         ("bytes=0-99", 206, slice(0, 100)),
         ("bytes=100-", 206, slice(100, None)),
