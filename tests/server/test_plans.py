@@ -7,6 +7,7 @@ import datetime as dt
 import json
 
 import pytest
+from django.test import Client
 from django.utils import timezone
 
 from frequens.core.shaping import STARTERS
@@ -113,6 +114,16 @@ def test_a_pause_in_the_writing_begins_a_new_version(wren, bell):
     assert (status, plan["number"], plan["revision"]) == (200, 2, 1)
     old = sent(wren, "GET", f"/api/behaviours/{bell['id']}/versions/1")[1]
     assert old["document"] == STARTERS["bell"]
+
+
+def test_another_trainers_change_begins_a_new_version(bell, make_trainer):
+    """Whose version it is stands in the history: nobody goes on under another's name."""
+    sorrel = Client()
+    sorrel.force_login(make_trainer("sorrel"))
+    status, plan = keep(sorrel, bell, bell["plan"]["document"] | {"goal": "Rings once."})
+    assert (status, plan["number"], plan["revision"]) == (200, 2, 1)
+    authors = PlanVersion.objects.order_by("number").values_list("author__username", flat=True)
+    assert list(authors) == ["wren", "sorrel"]
 
 
 def test_two_tabs_cannot_overwrite_each_other(wren, bell):
