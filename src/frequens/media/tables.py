@@ -27,7 +27,6 @@ _KEY, _DISCARD = 1, 2
 #: So many packets of the beginning, and those after the last key frame, are compared.
 _COMPARED = 300
 
-
 #: One frame's packet: when it is shown in ticks, and whether it is a key frame, not to be shown,
 #: and damaged by its container's word.
 Shown = tuple[int, bool, bool, bool]
@@ -91,7 +90,8 @@ def _delays(film: IO[bytes], track: Box, frames: int) -> npt.NDArray[np.int64] |
         return np.zeros(frames, np.int64)
     film.seek(tables[0].begin + 4)
     count = int.from_bytes(film.read(4), "big")
-    body = film.read(8 * count)
+    # Each run is of one frame at least: what promises more is not even read.
+    body = film.read(8 * count) if count <= frames else b""
     if len(tables) != 1 or len(body) != 8 * count:
         return None
     runs = np.frombuffer(body, ">u4").reshape(-1, 2)
