@@ -289,9 +289,9 @@ def test_two_reps_stand_side_by_side_at_the_same_distance(coded_bench, trainer, 
     dialog = page.get_by_role("dialog")
     for _ in range(6):
         dialog.get_by_role("button", name="A frame later").click()
-    one, other = (f.inner_text() for f in dialog.locator("figcaption").all())
-    assert "+0.200 s from its onset" in one
-    assert "+0.200 s from its onset" in other
+    captions = dialog.locator("figcaption")
+    expect(captions).to_contain_text(["+0.200 s from its onset"] * 2)
+    one, other = captions.all_inner_texts()
     frames = [int(re.search(r"frame (\d+)", f)[1]) for f in (one, other)]
     onsets = [e["event"]["frame"] for e in edits(trainer, film) if e["event"]["kind"] == "onset"]
     assert all(frame - 6 in onsets for frame in frames)

@@ -135,6 +135,7 @@ def test_a_chain_goes_from_part_to_part_by_one_key(hands, measured):
     hands.at(100, "e", "m", "f")
     hands.at(150, "b")
     hands.at(170, "e")
+    expect(hands.bench.reps).to_have_count(2)
     whole, broken = hands.bench.reps.all()
     expect(whole.locator("[data-part]")).to_have_count(2)
     expect(broken.locator("[data-part]")).to_have_count(0)
