@@ -14,7 +14,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.
 apt_for = command -v $(1) >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(2); }
 
 demo: .venv/.ready web/dist/index.html
-	@$(MANAGE) serve --demo
+	@$(MANAGE) serve_demo
 
 test: check-python check-web test-web test-python test-browser
 

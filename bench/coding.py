@@ -15,8 +15,8 @@ from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House, 
 from tests.reviewer import SETTLED, Reviewer, agree
 
 from frequens.core import SessionRecord, measure
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.frames import FrameIndex, index_frames
+from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 LENGTH_S, SEED, CROWD = 180.0, 4, 300
 AIM_PRESSES, AIM_FINDINGS_MS, AIM_FPS = 4, 150, 50

@@ -6,8 +6,8 @@ import subprocess
 from collections.abc import Iterator
 from pathlib import Path
 
-from frequens.media.frames import index_frames
-from frequens.media.review import ReviewOptions, make_review_copy
+from frequens.media.decode.frames import index_frames
+from frequens.media.ingest.review import ReviewOptions, make_review_copy
 
 from .films import CLIP_S, clip
 from .timing import compared, in_turn

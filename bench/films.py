@@ -7,7 +7,7 @@ from pathlib import Path
 
 import av
 
-from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 CLIP_S = 10
 

@@ -11,8 +11,8 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from tests.browser.conftest import log_in
 from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, House, Trainer
 
-from frequens.media.frames import index_frames
-from frequens.media.review import make_review_copy
+from frequens.media.decode.frames import index_frames
+from frequens.media.ingest.review import make_review_copy
 
 from .films import CLIP_S, clip, long_film, repeat
 
@@ -71,7 +71,7 @@ def _put_copy(house: House, home: Path, film_id: str, folder: Path) -> None:
     house.manage(
         "shell",
         "-c",
-        "from frequens.server.films.models import Film, Stage; "
+        "from frequens.server.library.models import Film, Stage; "
         f"film = Film.objects.get(pk='{film_id}'); "
         "film.stages.filter(name='review').update(state='done'); "
         "film.state = 'ready'; film.save()",

@@ -6,7 +6,7 @@ import subprocess
 from collections.abc import Iterator
 from pathlib import Path
 
-from frequens.media.frames import index_frames
+from frequens.media.decode.frames import index_frames
 
 from .films import long_film
 from .timing import compared, in_turn

@@ -13,7 +13,7 @@ from tests.core.training_days import Day, digest_of, plan_of
 from tests.house import House, Trainer
 
 from frequens.core import read_session
-from frequens.core.judging import Digest, judge
+from frequens.core.decisions.judging import Digest, judge
 
 from .pages import answer_ms
 

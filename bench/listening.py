@@ -17,10 +17,10 @@ import mir_eval
 import numpy as np
 from tests.media.other_yard import CONDITIONS, Heard, listen
 
-from frequens.media import clicks
-from frequens.media.frames import FrameIndex
-from frequens.media.samples import RATE
-from frequens.media.sound import placed_sound, read_sound
+from frequens.media.decode.frames import FrameIndex
+from frequens.media.decode.samples import RATE
+from frequens.media.sound import clicks
+from frequens.media.sound.track import placed_sound, read_sound
 
 SEEDS = range(200, 204)
 CONFIRMED = (0, 1, 3)

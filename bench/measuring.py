@@ -14,7 +14,7 @@ from statistics import median
 from tests.house import House
 
 from frequens.core import Event, SessionFacts, SessionRecord, measure, write_session
-from frequens.core.progress import DayCount, growth, steps
+from frequens.core.history.progress import DayCount, growth, steps
 
 SIZES = (1_000, 3_000, 10_000, 30_000, 100_000)
 HISTORY = (50, 500)

@@ -11,7 +11,7 @@ from statistics import median
 from tests.house import House, Trainer
 from tests.slow_clients import KINDS, slow_clients
 
-from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 EACH, ASKED = 200, 150
 

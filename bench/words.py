@@ -14,7 +14,7 @@ import mir_eval
 import numpy as np
 from tests.media.other_voices import spoken
 
-from frequens.media.words import Voices, find_words, heard_voices
+from frequens.media.sound.words import Voices, find_words, heard_voices
 
 SEEDS = range(400, 408)
 MARKED = (1, 3, 5)

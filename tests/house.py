@@ -58,11 +58,11 @@ class House:
         self.manage("migrate", "-v0")
         self.manage("add_trainer", name, "--workspace", workspace, "--password", PASSWORD)
 
-    def start(self, *options: str, timeout_s: float = PATIENCE_S) -> House:
-        command = [sys.executable, "-m", "frequens.server.manage", "serve"]
+    def start(self, *options: str, command: str = "serve", timeout_s: float = PATIENCE_S) -> House:
+        manage = [sys.executable, "-m", "frequens.server.manage", command]
         self.log = (self.home / "house.log").open("a")
         self._process = subprocess.Popen(
-            [*command, "--port", str(self.port), *options],
+            [*manage, "--port", str(self.port), *options],
             env=self._environment,
             stdout=self.log,
             stderr=subprocess.STDOUT,

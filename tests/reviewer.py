@@ -12,7 +12,7 @@ from typing import Any, Literal
 from playwright.sync_api import Locator, Page
 
 from frequens.core import SessionRecord
-from frequens.media.frames import FrameIndex
+from frequens.media.decode.frames import FrameIndex
 
 Hand = Literal["keyboard", "mouse", "touch"]
 KEYS = {"onset": "b", "offset": "e", "marker": "m", "reward": "r", "reach": "h"}

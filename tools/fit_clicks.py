@@ -1,7 +1,7 @@
 """Fit what ranks heard clicks on simulated sound, and write it: ``fit_clicks.py``.
 
-Listens to sessions of `frequens.media.camera.noisy_yard` from seed 10 000 on (other rooms,
-phones, clickers each) and writes `frequens/media/clicks/weights.py`. The tests listen to other
+Listens to sessions of `frequens.simulator.camera.noisy_yard` from seed 10 000 on (other rooms,
+phones, clickers each) and writes `weights.py` beside them. The tests listen to other
 seeds, and to a simulator that shares nothing with this one. A candidate within 10 ms of a press
 is a click; releases and everything else are not. Takes some six minutes on two cores.
 """
@@ -15,9 +15,9 @@ from pathlib import Path
 import numpy as np
 from sklearn.linear_model import LogisticRegression
 
-from frequens.media.camera.noisy_yard import heard_session
-from frequens.media.clicks import Candidates, find_candidates, weights
-from frequens.media.clicks.ranking import Sound, plain_features
+from frequens.media.sound.clicks import Candidates, find_candidates, weights
+from frequens.media.sound.clicks.ranking import Sound, plain_features
+from frequens.simulator.camera.noisy_yard import heard_session
 
 FIRST_SEED, SESSIONS, LENGTH_S = 10_000, 256, 45.0
 LEVELS_DB = (24.0, 20.0, 16.0, 13.0, 10.0, 6.0, 3.0, 0.0)

@@ -12,13 +12,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from frequens.media.camera.clutter import add, level_of, yard
-from frequens.media.camera.microphone import any_microphone
-from frequens.media.camera.rooms import any_room, heard_in
-from frequens.media.camera.voices import any_speaker, any_word, hurried, rhyme
-from frequens.media.samples import RATE, Samples
-from frequens.media.words import heard_voices, matching
-from frequens.media.words.spectrum import ROWS
+from frequens.media.decode.samples import RATE, Samples
+from frequens.media.sound.words import heard_voices, matching
+from frequens.media.sound.words.spectrum import ROWS
+from frequens.simulator.camera.clutter import add, level_of, yard
+from frequens.simulator.camera.microphone import any_microphone
+from frequens.simulator.camera.rooms import any_room, heard_in
+from frequens.simulator.camera.voices import any_speaker, any_word, hurried, rhyme
 
 SESSIONS, LENGTH_S, SAID = 110, 75.0, 16
 #: A suggestion this near to a word is one of it, seconds.

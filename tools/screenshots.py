@@ -177,7 +177,7 @@ def main(folder: Path, names: list[str], dark: bool = False) -> None:
         sync_playwright() as playwright,
         House(Path(home)) as house,
     ):
-        house.start("--demo", timeout_s=300)
+        house.start(command="serve_demo", timeout_s=300)
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGUMENTS)
         page = browser.new_page(viewport=SIZE, color_scheme="dark" if dark else "light")
         page.goto(f"{house.url}/login")

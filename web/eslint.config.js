@@ -16,4 +16,24 @@ export default tseslint.config(
       ],
     },
   },
+  // One direction only: features, components, domain, api.
+  ...[
+    ["api", ["domain", "components", "features"]],
+    ["domain", ["components", "features"]],
+    ["components", ["features"]],
+    ["features", ["../[a-z]*/*"]],
+  ].map(([room, above]) => ({
+    files: [`src/${room}/**`],
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        {
+          patterns: above.map((name) => ({
+            group: name.includes("*") ? [name, "!../../*"] : [`**/${name}/*`],
+            message: "A room imports the rooms below it only.",
+          })),
+        },
+      ],
+    },
+  })),
 );

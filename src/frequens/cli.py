@@ -11,9 +11,9 @@ from pathlib import Path
 from typing import Any
 
 from .core import InvalidSession, SessionRecord, measure, read_session
+from .core.decisions.judging import judge
 from .core.findings import measure_session, plain
-from .core.judging import judge
-from .media.animals import ANIMALS
+from .simulator.animals import ANIMALS
 
 EXIT_BAD_INPUT = 2
 
@@ -63,7 +63,7 @@ def _judge(options: argparse.Namespace) -> int:
 
 
 def _agree(options: argparse.Namespace) -> int:
-    from .core.agreement import agree
+    from .core.measures.agreement import agree
 
     records, faults = _read_sessions([options.a, options.b])
     if faults:
@@ -194,7 +194,7 @@ def _add_simulate(commands: Any) -> None:
 
 
 def _simulate(options: argparse.Namespace) -> int:
-    from .media.camera import FilmOptions, script_session, shoot
+    from .simulator.camera import FilmOptions, script_session, shoot
 
     def report(share: float) -> None:
         if sys.stderr.isatty():

@@ -16,11 +16,11 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from frequens.core import SessionRecord, read_session
-from frequens.core.interchange import write_event
-from frequens.media.animals import Animal
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.camera.strip import read_number
-from frequens.media.frames import FrameIndex, index_frames
+from frequens.core.formats.session_document import write_event
+from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.simulator.animals import Animal
+from frequens.simulator.camera import FilmOptions, script_session, shoot
+from frequens.simulator.camera.strip import read_number
 from tests.house import (
     CHROMIUM,
     CHROMIUM_ARGUMENTS,

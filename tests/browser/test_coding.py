@@ -8,8 +8,8 @@ import pytest
 from playwright.sync_api import expect
 
 from frequens.core import measure
-from frequens.core.shaping import STARTERS
-from frequens.media.frames import index_frames
+from frequens.core.planning.shaping import STARTERS
+from frequens.media.decode.frames import index_frames
 from tests.reviewer import Reviewer, agree
 
 from .conftest import Bench, shot_film, truth_of

@@ -11,8 +11,8 @@ import shutil
 
 import pytest
 
-from frequens.media.frames import FrameIndex, index_frames
-from frequens.media.review import make_review_copy
+from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.media.ingest.review import make_review_copy
 
 from .exact import FILMS, check, decoded_times_us, taken_in
 

@@ -10,8 +10,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
-from frequens.core.interchange import write_session
-from frequens.media.camera import script_session
+from frequens.core.formats.session_document import write_session
+from frequens.simulator.camera import script_session
 
 from .test_findings import numbers
 

@@ -8,7 +8,7 @@ from itertools import pairwise
 import pytest
 from playwright.sync_api import expect
 
-from frequens.media.frames import index_frames
+from frequens.media.decode.frames import index_frames
 
 from .conftest import cleaned, code_truth, shot_film, truth_of
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from playwright.sync_api import expect
 
 from frequens.core import measure
-from frequens.media.frames import index_frames
+from frequens.media.decode.frames import index_frames
 
 from .conftest import frames_of_truth, shot_film, truth_of
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
-from frequens.media.frames import index_frames
+from frequens.media.decode.frames import index_frames
 
 from .conftest import cleaned, shot_film, truth_of
 

@@ -12,7 +12,7 @@ from sklearn.metrics import cohen_kappa_score
 from statsmodels.stats.inter_rater import cohens_kappa
 
 from frequens.core import Event, SessionFacts, SessionRecord
-from frequens.core.agreement import agree, cohen_kappa, limits_of_agreement, match_events
+from frequens.core.measures.agreement import agree, cohen_kappa, limits_of_agreement, match_events
 
 from .coded import Coding
 

@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from frequens.core.certainty import Apart, apart, dry_by_chance, fits, more_signs_p, pay
-from frequens.core.rates import DrySpells
-from frequens.core.responding import StimulusControl
-from frequens.core.summaries import poisson_rate, wilson
+from frequens.core.measures.certainty import Apart, apart, dry_by_chance, fits, more_signs_p, pay
+from frequens.core.measures.rates import DrySpells
+from frequens.core.measures.responding import StimulusControl
+from frequens.core.statistics.summaries import poisson_rate, wilson
 
 
 def gaps_of(kind, chance, n=400):

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.stats import gaussian_kde
 
-from frequens.core.density import BELL_S, POINTS, density
+from frequens.core.statistics.density import BELL_S, POINTS, density
 
 SECONDS = st.lists(st.floats(-20, 60), min_size=1, max_size=60)
 

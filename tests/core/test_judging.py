@@ -13,9 +13,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from frequens.core import read_session
+from frequens.core.decisions.judging import NUMBERS, Digest, Judging, judge
+from frequens.core.decisions.judging import words as judging_words
 from frequens.core.findings import plain
-from frequens.core.judging import NUMBERS, Digest, Judging, judge
-from frequens.core.judging import words as judging_words
 
 from .training_days import Counted, Day, codes, digest_of, judged, plan_of
 

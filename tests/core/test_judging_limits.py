@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from frequens.core.events import ByHand, SessionRecord
-from frequens.core.interchange import read_plan
-from frequens.core.judging import Digest, digest_by_hand, judge
-from frequens.core.judging.digest import Rise, Trial, Worked
+from frequens.core.decisions.judging import Digest, digest_by_hand, judge
+from frequens.core.decisions.judging.digest import Rise, Trial, Worked
+from frequens.core.formats.session_document import read_plan
+from frequens.core.model.events import ByHand, SessionRecord
 
 from .training_days import codes, plan_of
 

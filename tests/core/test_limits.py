@@ -9,9 +9,9 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from frequens.core import measure
-from frequens.core.pauses import Pauses, Trend
-from frequens.core.rules import Judged, decide, first_said
-from frequens.core.summaries import summarise
+from frequens.core.measures.pauses import Pauses, Trend
+from frequens.core.rules.schools import Judged, decide, first_said
+from frequens.core.statistics.summaries import summarise
 
 from .coded import FRAME, Coding
 

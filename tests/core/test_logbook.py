@@ -9,15 +9,15 @@ from hypothesis import strategies as st
 
 from frequens.core import measure
 from frequens.core.findings import plain
-from frequens.core.logbook import (
+from frequens.core.history.logbook import (
     Logged,
     findings_by_hand,
     logbook,
     middle_of_markers,
     read_hand_counts,
 )
-from frequens.core.reading import InvalidDocument
-from frequens.core.summaries import wilson
+from frequens.core.reading.document_values import InvalidDocument
+from frequens.core.statistics.summaries import wilson
 
 from .coded import Coding
 

@@ -7,7 +7,7 @@ from scipy import stats
 from statsmodels.stats.proportion import confint_proportions_2indep
 
 from frequens.core import measure
-from frequens.core.summaries import fisher_p, newcombe, wilson
+from frequens.core.statistics.summaries import fisher_p, newcombe, wilson
 
 from .coded import Coding
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from frequens.core import measure
-from frequens.core.pauses import SLOPE_MOST, trend
+from frequens.core.measures.pauses import SLOPE_MOST, trend
 
 from .coded import Coding
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from frequens.core.planning import (
+from frequens.core.planning.calculators import (
     chain_plan,
     clock_orders,
     cue_transfer,

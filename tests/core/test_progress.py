@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from frequens.core import measure
-from frequens.core.progress import DayCount, growth, skill, steps
-from frequens.core.summaries import summarise
+from frequens.core.history.progress import DayCount, growth, skill, steps
+from frequens.core.statistics.summaries import summarise
 
 from .coded import Coding
 

@@ -19,10 +19,10 @@ from frequens.core import (
     measure,
     write_session,
 )
-from frequens.core.interchange import read_session
-from frequens.core.judging.lines import Decision
-from frequens.core.linking import link_reps
-from frequens.core.rules import RULES as CORE_RULES
+from frequens.core.decisions.judging.lines import Decision
+from frequens.core.formats.session_document import read_session
+from frequens.core.linking.attempts import link_reps
+from frequens.core.rules.schools import RULES as CORE_RULES
 
 END_MS = 120_000
 STEPS = ("look", "nose", "mouth")

@@ -2,7 +2,7 @@
 
 import pytest
 
-from frequens.core.linking import link_reps
+from frequens.core.linking.attempts import link_reps
 
 from .coded import Coding
 

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from frequens.core.rules import (
+from frequens.core.rules.schools import (
     RULES,
     Judged,
     SessionComfort,

@@ -13,8 +13,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from frequens.core import read_session
-from frequens.core.events import Settings
-from frequens.core.shaping import (
+from frequens.core.model.events import Settings
+from frequens.core.planning.shaping import (
     LIMITS,
     STARTERS,
     InvalidPlan,
@@ -24,8 +24,8 @@ from frequens.core.shaping import (
     session_plan,
     steps_in_use,
 )
-from frequens.core.shaping.manner import manner
-from frequens.core.shaping.remarks import WORDS_NOT_ON_FILM
+from frequens.core.planning.shaping.manner import manner
+from frequens.core.planning.shaping.remarks import WORDS_NOT_ON_FILM
 
 
 def plan(**parts):

@@ -10,7 +10,12 @@ from scipy import stats
 from statsmodels.stats.proportion import proportion_confint
 from statsmodels.stats.rates import confint_poisson
 
-from frequens.core.summaries import median_interval_ranks, poisson_rate, summarise, wilson
+from frequens.core.statistics.summaries import (
+    median_interval_ranks,
+    poisson_rate,
+    summarise,
+    wilson,
+)
 
 
 # Newcombe (1998), Statistics in Medicine 17:857-872, table I, method 3; values from memory.

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from frequens.core import InvalidSession, read_session
-from frequens.core.interchange import read_event
-from frequens.core.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
+from frequens.core.formats.session_document import read_event
+from frequens.core.formats.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 
 from .test_interchange import EXAMPLE
 

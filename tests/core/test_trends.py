@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from frequens.core import measure, read_session
-from frequens.core.trends import trend
+from frequens.core.measures.day_trends import trend
 
 from .coded import Coding
 

@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from frequens.core import InvalidSession, measure, read_session, write_session
-from frequens.core.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
+from frequens.core.formats.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 
 from .coded import Coding, document
 

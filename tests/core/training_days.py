@@ -6,8 +6,8 @@ import datetime as dt
 from typing import Any
 
 from frequens.core import read_session
+from frequens.core.decisions.judging import Digest, Judgement, judge
 from frequens.core.findings import measure_session
-from frequens.core.judging import Digest, Judgement, judge
 
 from .coded import document
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import av
 import pytest
 
-from frequens.media.camera import FilmOptions, Script, script_session, shoot
+from frequens.simulator.camera import FilmOptions, Script, script_session, shoot
 
 LENGTH_S = 6.0
 SMALL = {"width": 320, "height": 180, "numbered": True, "noise": 0.0, "key_frame_every": 30}

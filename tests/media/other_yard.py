@@ -1,5 +1,5 @@
 """Another simulator of clicks and yards, to judge on: it shares nothing with the one that is
-fitted on (`frequens.media.camera`) but numpy and scipy.
+fitted on (`frequens.simulator.camera`) but numpy and scipy.
 
 There a clicker is a handful of partials that ring and die, and a room is a decaying noise. Here
 a clicker is a small plate struck by a short contact: its modes follow the plate's own series
@@ -313,7 +313,7 @@ def as_is(track: Wave) -> Wave:
 
 @dataclass(frozen=True)
 class Condition:
-    """What surrounds the clicks; `level_db` as in `frequens.media.camera.noisy_yard`."""
+    """What surrounds the clicks; `level_db` as in `frequens.simulator.camera.noisy_yard`."""
 
     level_db: float
     room: str = "yard"

@@ -11,11 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from frequens.core import measure, read_session
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.camera.scene import pose_at
-from frequens.media.camera.soundtrack import soundtrack
-from frequens.media.camera.strip import paint_number, read_number
-from frequens.media.samples import RATE
+from frequens.media.decode.samples import RATE
+from frequens.simulator.camera import FilmOptions, script_session, shoot
+from frequens.simulator.camera.scene import pose_at
+from frequens.simulator.camera.soundtrack import soundtrack
+from frequens.simulator.camera.strip import paint_number, read_number
 
 from .conftest import KINDS
 

@@ -8,9 +8,9 @@ import sys
 
 import pytest
 
-from frequens.media import child
-from frequens.media.child import Interrupted, run_stage
-from frequens.media.container import FilmFault
+from frequens.media.decode.container import FilmFault
+from frequens.media.ingest import child
+from frequens.media.ingest.child import Interrupted, run_stage
 
 WAIT = "import time; time.sleep(60)"
 

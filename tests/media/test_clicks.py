@@ -18,15 +18,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from frequens.media import clicks
-from frequens.media.camera import script_session
-from frequens.media.camera.noisy_yard import heard_session
-from frequens.media.camera.soundtrack import soundtrack
-from frequens.media.clicks.candidates import ClickBand
-from frequens.media.clicks.ranking import AT_S, SAME, Sound
-from frequens.media.frames import index_frames
-from frequens.media.samples import RATE
-from frequens.media.sound import read_sound
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.samples import RATE
+from frequens.media.sound import clicks
+from frequens.media.sound.clicks.candidates import ClickBand
+from frequens.media.sound.clicks.ranking import AT_S, SAME, Sound
+from frequens.media.sound.track import read_sound
+from frequens.simulator.camera import script_session
+from frequens.simulator.camera.noisy_yard import heard_session
+from frequens.simulator.camera.soundtrack import soundtrack
 
 from .other_yard import CONDITIONS, listen
 

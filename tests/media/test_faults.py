@@ -9,11 +9,11 @@ import av
 import numpy as np
 import pytest
 
-from frequens.media.child import Stopped, run_stage
-from frequens.media.container import FilmFault, open_film, sniff
-from frequens.media.frames import index_frames
-from frequens.media.limits import Limits
-from frequens.media.probe import probe
+from frequens.media.decode.container import FilmFault, open_film, sniff
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.limits import Limits
+from frequens.media.decode.probe import probe
+from frequens.media.ingest.child import Stopped, run_stage
 
 
 def refused(path, code, limits=Limits()):  # noqa: B008  # frozen
@@ -117,7 +117,7 @@ def test_a_truncated_film(tmp_path, film_of):
 
 
 def test_a_film_cut_off_after_its_table_of_contents(tmp_path, film_of):
-    from frequens.media.review import make_review_copy
+    from frequens.media.ingest.review import make_review_copy
 
     fast = tmp_path / "fast.mp4"
     make_review_copy(film_of("60"), fast, index_frames(film_of("60")), 0)
@@ -192,9 +192,10 @@ def test_a_stage_past_its_deadline_is_stopped(film_of):
 
 def test_a_stage_no_longer_wanted_stops_soon(tmp_path):
     film = tmp_path / "film.mp4"
+    filming = "frequens.simulator.device:film"
     task = {"film": str(film), "length_s": 600, "seed": 1, "options": {}}
     began = time.monotonic()
     with pytest.raises(Stopped):
-        run_stage("film", task, wanted=lambda: time.monotonic() - began < 1.5)
+        run_stage(filming, task, wanted=lambda: time.monotonic() - began < 1.5)
     assert time.monotonic() - began < 10
     assert not film.exists()

@@ -11,12 +11,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from frequens.media.camera.film import frame_ticks
-from frequens.media.container import FilmFault
-from frequens.media.frames import FrameIndex, index_frames
-from frequens.media.limits import Limits
-from frequens.media.review import make_review_copy
-from frequens.media.wholeness import missing_bytes
+from frequens.media.decode.container import FilmFault
+from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.media.decode.limits import Limits
+from frequens.media.decode.wholeness import missing_bytes
+from frequens.media.ingest.review import make_review_copy
+from frequens.simulator.camera.film import frame_ticks
 
 from .conftest import KINDS, LENGTH_S, REMUXED, remuxed
 from .edit_lists import played, trimmed

@@ -1,6 +1,6 @@
 """Marker words on voices that are no part of Frequens, scored by mir_eval.
 
-Fitted on `frequens.media.camera.voices`; judged on Debian's `espeak-ng` and `flite`, with other
+Fitted on `frequens.simulator.camera.voices`; judged on Debian's `espeak-ng` and `flite`, with other
 words of the same voice, rhymes and somebody else saying the word between them. Limits lie a
 little below what was measured (`docs/films.md`). Nothing here has been proved on people.
 """
@@ -15,11 +15,11 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from frequens.media.camera import script_session
-from frequens.media.camera.soundtrack import soundtrack
-from frequens.media.samples import RATE
-from frequens.media.words import APART_S, VoiceListener, Voices, find_words, heard_voices
-from frequens.media.words.spectrum import BANDS, ROWS
+from frequens.media.decode.samples import RATE
+from frequens.media.sound.words import APART_S, VoiceListener, Voices, find_words, heard_voices
+from frequens.media.sound.words.spectrum import BANDS, ROWS
+from frequens.simulator.camera import script_session
+from frequens.simulator.camera.soundtrack import soundtrack
 
 from .other_voices import spoken
 

@@ -8,11 +8,11 @@ import av
 import numpy as np
 import pytest
 
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.container import FilmFault
-from frequens.media.frames import FrameIndex, index_frames
-from frequens.media.pieces import FRAMES, Piece, pieces_in
-from frequens.media.review import ReviewOptions, make_review_copy
+from frequens.media.decode.container import FilmFault
+from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.media.ingest.pieces import FRAMES, Piece, pieces_in
+from frequens.media.ingest.review import ReviewOptions, make_review_copy
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 
 @pytest.fixture(scope="module", params=["even", "uneven"])

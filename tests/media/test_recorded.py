@@ -7,8 +7,8 @@ import datetime as dt
 import av
 import pytest
 
-from frequens.media.probe import probe
-from frequens.media.recorded import instant_of
+from frequens.media.decode.probe import probe
+from frequens.media.decode.recorded import instant_of
 
 NOW = dt.datetime(2026, 6, 1, 12, tzinfo=dt.UTC)
 

@@ -9,11 +9,11 @@ from dataclasses import replace
 import av
 import pytest
 
-from frequens.media.camera.strip import read_number
-from frequens.media.container import FilmFault
-from frequens.media.frames import index_frames
-from frequens.media.probe import probe
-from frequens.media.review import ReviewOptions, make_review_copy, same_times
+from frequens.media.decode.container import FilmFault
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
+from frequens.media.ingest.review import ReviewOptions, make_review_copy, same_times
+from frequens.simulator.camera.strip import read_number
 
 from .conftest import KINDS
 from .test_frames import decoded_pts

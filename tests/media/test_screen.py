@@ -12,11 +12,10 @@ import numpy as np
 import pytest
 from av.filter import Graph
 
-from frequens.media.frames import index_frames
-from frequens.media.probe import probe
-from frequens.media.review import make_review_copy
-from frequens.media.stills import still
-from frequens.media.tones import (
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
+from frequens.media.decode.stills import still
+from frequens.media.decode.tones import (
     PEAK,
     WHITE,
     Curve,
@@ -26,6 +25,7 @@ from frequens.media.tones import (
     on_screen,
     pq_to_light,
 )
+from frequens.media.ingest.review import make_review_copy
 
 WIDTH, HEIGHT, FRAMES = 320, 192, 20
 

@@ -9,10 +9,10 @@ import cv2
 import numpy as np
 import pytest
 
-from frequens.media.frames import index_frames
-from frequens.media.probe import probe
-from frequens.media.review import make_review_copy
-from frequens.media.stills import still
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
+from frequens.media.decode.stills import still
+from frequens.media.ingest.review import make_review_copy
 
 WIDTH, HEIGHT = 180, 144
 

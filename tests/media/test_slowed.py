@@ -7,11 +7,11 @@ from fractions import Fraction
 import av
 import pytest
 
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.frames import index_frames
-from frequens.media.probe import probe
-from frequens.media.review import make_review_copy, same_times
-from frequens.media.slowed import slowed_by
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
+from frequens.media.decode.slowed import slowed_by
+from frequens.media.ingest.review import make_review_copy, same_times
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 
 @pytest.mark.parametrize(

@@ -9,9 +9,9 @@ import av
 import numpy as np
 import pytest
 
-from frequens.media.frames import index_frames
-from frequens.media.samples import RATE, SamplePlacer
-from frequens.media.sound import (
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.samples import RATE, SamplePlacer
+from frequens.media.sound.track import (
     FINE_RATE,
     FLOOR_DB,
     OVERVIEW_RATE,
@@ -147,7 +147,7 @@ def test_overlapping_sound_is_cut():
 
 
 def test_silence_sits_at_the_floor():
-    from frequens.media.sound import _OverviewBuilder
+    from frequens.media.sound.track import _OverviewBuilder
 
     builder = _OverviewBuilder(10)
     silence = np.zeros(2400, np.float32)

@@ -11,13 +11,14 @@ import cv2
 import numpy as np
 import pytest
 
-from frequens.media import container, still_server, stills
-from frequens.media.camera.strip import read_number
-from frequens.media.container import FilmFault
-from frequens.media.frames import index_frames
-from frequens.media.probe import probe
-from frequens.media.still_server import still_from_child
-from frequens.media.stills import StillReader, still
+from frequens.media.decode import container, stills
+from frequens.media.decode.container import FilmFault
+from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
+from frequens.media.decode.stills import StillReader, still
+from frequens.media.ingest import still_server
+from frequens.media.ingest.still_server import still_from_child
+from frequens.simulator.camera.strip import read_number
 
 from .conftest import REMUXED
 

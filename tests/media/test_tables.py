@@ -6,8 +6,8 @@ import struct
 
 import pytest
 
-from frequens.media.container import open_film, picture_stream
-from frequens.media.tables import packets, tabled
+from frequens.media.decode.container import open_film, picture_stream
+from frequens.media.decode.tables import packets, tabled
 
 from .conftest import KINDS, REMUXED, remuxed
 from .edit_lists import trimmed
@@ -74,7 +74,7 @@ def test_tables_that_do_not_fit_the_film_say_nothing(film_of, tmp_path, what):
 def test_tables_that_differ_from_the_packets_at_the_end_say_nothing(film_of, tmp_path, monkeypatch):
     """The reader and the tables read here disagree: then the packets have the word."""
     path = film_of("many B-frames")
-    from frequens.media import tables
+    from frequens.media.decode import tables
 
     whole = tables._delays
 

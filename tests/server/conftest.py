@@ -12,13 +12,13 @@ from django.core.management import call_command
 from django.test import Client
 from huey.contrib.djhuey import HUEY
 
-from frequens.media.camera import FilmOptions, script_session, shoot
-from frequens.media.child import run_stage
-from frequens.server.films import intake
-from frequens.server.films.intake import take_in
-from frequens.server.films.models import Film
-from frequens.server.reviews.models import TrainingSession
-from frequens.server.workspaces.models import Membership, Workspace
+from frequens.media.ingest.child import run_stage
+from frequens.server.accounts.models import Membership, Workspace
+from frequens.server.ingest import intake
+from frequens.server.ingest.intake import take_in
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 
 PASSWORD = "bell-rope-and-barley"
 

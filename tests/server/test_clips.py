@@ -5,11 +5,11 @@ from __future__ import annotations
 import pytest
 
 from frequens.core import read_session
-from frequens.media.frames import FrameIndex
-from frequens.server.films import intake
-from frequens.server.films.intake import take_in
-from frequens.server.films.models import Film
-from frequens.server.reviews.timeline import GAP_US
+from frequens.media.decode.frames import FrameIndex
+from frequens.server.coding.timeline import GAP_US
+from frequens.server.ingest import intake
+from frequens.server.ingest.intake import take_in
+from frequens.server.library.models import Film
 
 from .conftest import put, sent
 

@@ -9,9 +9,12 @@ import pytest
 from django.db import connection, connections, transaction
 
 from frequens.core import write_session
-from frequens.server.reviews import folding, measured
-from frequens.server.reviews.folding import append_edits, fold
-from frequens.server.reviews.models import Edit, Measured, TrainingSession
+from frequens.server.coding import edit_store
+from frequens.server.coding.edit_store import append_edits, fold
+from frequens.server.coding.models import Edit
+from frequens.server.findings import store
+from frequens.server.findings.models import Measured
+from frequens.server.library.sessions import TrainingSession
 
 from .conftest import sent
 
@@ -75,19 +78,19 @@ def test_a_refused_import_leaves_no_mark_behind(session, wrens):
 def test_a_number_given_twice_does_not_bring_old_findings_back(session):
     """Row ids are given anew after a change was taken back; what is kept must not follow them."""
     append_edits(session, [("first", onset("first"))])
-    old = measured.measured(session, keep=True)
+    old = store.measured(session, keep=True)
     number = Edit.objects.get().pk
     Edit.objects.all().delete()
     with connection.cursor() as cursor:
         cursor.execute(
             "UPDATE sqlite_sequence SET seq = %s WHERE name = 'reviews_edit'", [number - 1]
         )
-    folding._KEPT.clear()
+    edit_store._KEPT.clear()
     append_edits(session, [("second", onset("second"))])
     assert Edit.objects.get().pk == number == old.seq
-    for found in (measured.measured(session), measured.measured_in_bulk([session])[session.pk]):
+    for found in (store.measured(session), store.measured_in_bulk([session])[session.pk]):
         assert found.findings["counts"]["attempts"] == 1
-    assert [r["id"] for r in measured.measured(session).findings["reps"]] == ["second"]
+    assert [r["id"] for r in store.measured(session).findings["reps"]] == ["second"]
 
 
 def test_findings_kept_wrongly_before_are_measured_anew(session):
@@ -95,8 +98,8 @@ def test_findings_kept_wrongly_before_are_measured_anew(session):
     number = Edit.objects.get().pk
     wrong = {"reps": [], "counts": {"attempts": 99}}
     Measured.objects.create(session=session, state=f"2:{number}:", findings=wrong, gist=wrong)
-    assert measured.measured(session).findings["counts"]["attempts"] == 1
-    assert measured.measured_in_bulk([session])[session.pk].findings["counts"]["attempts"] == 1
+    assert store.measured(session).findings["counts"]["attempts"] == 1
+    assert store.measured_in_bulk([session])[session.pk].findings["counts"]["attempts"] == 1
 
 
 def test_other_threads_never_see_what_is_not_committed(session):
@@ -119,14 +122,14 @@ def test_other_threads_never_see_what_is_not_committed(session):
 def test_marking_a_session_that_is_removed_meanwhile_is_told_as_not_there(session, wrens):
     path = f"/api/sessions/{session.pk}/edits"
     edit = {"client_id": "late", "body": onset("late")}
-    real = folding.Timeline.of
+    real = edit_store.Timeline.of
 
     def removed_meanwhile(asked):
         TrainingSession.objects.filter(pk=asked.pk).delete()
         return real(asked)
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(folding.Timeline, "of", removed_meanwhile)
+        patch.setattr(edit_store.Timeline, "of", removed_meanwhile)
         assert sent(wrens, "POST", path, {"edits": [edit]})[0] == 404
     assert not Edit.objects.exists()
 
@@ -143,9 +146,9 @@ def test_an_import_is_one_edit_that_takes_the_place_of_all_marks(session, wrens)
 
 @pytest.mark.parametrize("over", [0, 1])
 def test_the_most_marks_are_taken_and_one_more_is_refused(session, wrens, over, monkeypatch):
-    from frequens.server.reviews import exchange
+    from frequens.server.coding import open_formats
 
-    monkeypatch.setattr(exchange, "MOST_EVENTS", 50)
+    monkeypatch.setattr(open_formats, "MOST_EVENTS", 50)
     rows = [f"b{n},onset,{n / 10}" for n in range(50 + over)]
     table = "\r\n".join(["id,kind,t", *rows]) + "\r\n"
     answer = wrens.post(f"/api/sessions/{session.pk}/import", table, content_type="text/csv")
@@ -172,7 +175,7 @@ def test_a_sessions_own_plan_has_the_limits_of_a_shaping_plan(wrens, steps):
 
 
 def test_a_file_too_large_is_refused_with_its_limit(wrens):
-    from frequens.server.reviews.exchange import MOST_BYTES
+    from frequens.server.coding.open_formats import MOST_BYTES
 
     answer = wrens.post("/api/sessions/import", b" " * (MOST_BYTES + 1), content_type="text/csv")
     assert (answer.status_code, answer.json()["faults"]) == (422, ["larger than 8 MB"])

@@ -7,14 +7,14 @@ import datetime as dt
 import pytest
 from django.utils import timezone
 
-from frequens.media.frames import FrameIndex
-from frequens.media.pieces import FRAMES, Piece
-from frequens.media.review import ReviewOptions, expected, make_review_copy
-from frequens.server.films import intake, tasks
-from frequens.server.films.copies import drop_old_copies
-from frequens.server.films.intake import take_in
-from frequens.server.films.models import Film, Stage
-from frequens.server.reviews.models import Edit
+from frequens.media.decode.frames import FrameIndex
+from frequens.media.ingest.pieces import FRAMES, Piece
+from frequens.media.ingest.review import ReviewOptions, expected, make_review_copy
+from frequens.server.coding.models import Edit
+from frequens.server.ingest import intake, tasks
+from frequens.server.ingest.copies import drop_old_copies
+from frequens.server.ingest.intake import take_in
+from frequens.server.library.models import Film, Stage
 
 from .conftest import put, sent
 

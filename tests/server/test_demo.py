@@ -11,20 +11,20 @@ import pytest
 from django.core.management import call_command
 
 from frequens.core import SessionRecord, measure
-from frequens.media.animals import ANIMALS
-from frequens.media.camera.roles import ROLES
-from frequens.server.demo.filling import fill
-from frequens.server.demo.simulation import session
-from frequens.server.demo.steading import WEEKS, courses
-from frequens.server.demo.world import Animal, Hand, Outing, Step
-from frequens.server.films.models import Film
-from frequens.server.logbook.book import logbook_of
-from frequens.server.management.commands import make_demo
+from frequens.demo.filling import fill
+from frequens.demo.management.commands import make_demo
+from frequens.demo.steading import WEEKS, courses
+from frequens.server.accounts.models import Workspace
+from frequens.server.findings.store import measured
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
+from frequens.server.logbook.behaviour_logbook import logbook_of
 from frequens.server.plans.drafts import add_version
 from frequens.server.plans.models import Behaviour, Learner
-from frequens.server.reviews.measured import measured
-from frequens.server.reviews.models import TrainingSession
-from frequens.server.workspaces.models import Workspace
+from frequens.simulator.animals import ANIMALS
+from frequens.simulator.camera.roles import ROLES
+from frequens.simulator.yard.simulation import session
+from frequens.simulator.yard.world import Animal, Hand, Outing, Step
 
 TODAY = dt.date(2026, 5, 30)
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from frequens.server.reviews.folding import Folded
+from frequens.server.coding.edit_store import Folded
 
 from .conftest import put, sent
 

@@ -8,7 +8,7 @@ import json
 
 import pytest
 
-from frequens.server.reviews.models import TrainingSession
+from frequens.server.library.sessions import TrainingSession
 
 from .conftest import put, sent
 

@@ -12,9 +12,10 @@ import pytest
 from django.conf import settings as live_settings
 from django.utils import timezone
 
-from frequens.server.films import api, intake, receive
-from frequens.server.films.intake import LEASE, take_in
-from frequens.server.films.models import Film, Stage
+from frequens.server.ingest import api, intake, receive
+from frequens.server.ingest.camera import filming
+from frequens.server.ingest.intake import LEASE, take_in
+from frequens.server.library.models import Film, Stage
 
 from .conftest import put, sent
 
@@ -306,7 +307,7 @@ def test_progress_is_written_down_while_a_stage_works(wren, monkeypatch, django_
     def watched(name, *args, report, **more):
         def told(share):
             report(share)
-            if name == "film":
+            if name == filming():
                 shares.append(update.get().share)
 
         return run(name, *args, report=told, **more)

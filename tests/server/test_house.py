@@ -9,7 +9,7 @@ import time
 import pytest
 import requests
 
-from frequens.media.camera import FilmOptions, script_session, shoot
+from frequens.simulator.camera import FilmOptions, script_session, shoot
 from tests.house import PATIENCE_S
 
 
@@ -109,7 +109,7 @@ def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film)
 
 def test_a_dead_web_process_is_started_again(house):
     trainer = house.start().trainer()
-    web = next(pid for pid, command in house.crew().items() if "front.serving" in command)
+    web = next(pid for pid, command in house.crew().items() if "server.serving" in command)
     os.kill(web, signal.SIGKILL)
     deadline = time.monotonic() + PATIENCE_S
     while "A web process ended by itself" not in house.said():

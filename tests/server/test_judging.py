@@ -7,9 +7,10 @@ import json
 
 import pytest
 
-from frequens.core.judging import Digest
-from frequens.server.reviews.judging import judged, judged_sessions, plan_in_force
-from frequens.server.reviews.models import Measured, TrainingSession
+from frequens.core.decisions.judging import Digest
+from frequens.server.findings.judgements import judged, judged_sessions, plan_in_force
+from frequens.server.findings.models import Measured
+from frequens.server.library.sessions import TrainingSession
 from tests.core.training_days import Counted, Day
 from tests.core.training_days import judged as judged_in_the_core
 

@@ -190,7 +190,7 @@ def test_what_is_answered_as_saved_is_on_the_disk_by_then(house, tmp_path):
         pytest.fail("strace is missing: `make test` installs it")
     trainer = house.start("--processes", "1").trainer()
     path = imported(trainer)
-    web = subprocess.check_output(["pgrep", "-f", "front.serving", "-P", str(house._process.pid)])
+    web = subprocess.check_output(["pgrep", "-f", "server.serving", "-P", str(house._process.pid)])
     traced = tmp_path / "calls"
     calls = "trace=fsync,fdatasync,sendto,write,sendmsg"
     tracer = subprocess.Popen(

@@ -17,11 +17,11 @@ from django.db import connection
 from django.test import Client
 
 from frequens.core import read_session
-from frequens.server.films.models import Film
+from frequens.server.accounts.models import Workspace
 from frequens.server.leaving.archive import archive_of
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
 from frequens.server.plans.models import Learner
-from frequens.server.reviews.models import TrainingSession
-from frequens.server.workspaces.models import Workspace
 
 from .conftest import PASSWORD, sent
 
@@ -200,7 +200,7 @@ def test_what_was_removed_is_not_in_the_database_file_any_more(make_house):
 def test_a_film_at_work_is_removed_with_what_the_worker_still_writes(
     upload, shot, wren, monkeypatch
 ):
-    from frequens.server.films import intake
+    from frequens.server.ingest import intake
 
     film_id = upload(shot.read_bytes()).json()["id"]
     run = intake.run_stage
@@ -238,8 +238,8 @@ def test_a_ready_film_whose_copy_failed_is_gone_on_with(film, wren):
 
 
 def test_a_worker_that_was_overtaken_writes_nothing_any_more(film, wren):
-    from frequens.server.films import intake
-    from frequens.server.films.models import Stage
+    from frequens.server.ingest import intake
+    from frequens.server.library.models import Stage
 
     Film.objects.filter(pk=film.pk).update(state="waiting", lease_until=None)
     mine = intake._claim(str(film.pk))

@@ -9,8 +9,8 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from frequens.core import measure
-from frequens.server.reviews.folding import session_record
-from frequens.server.reviews.models import TrainingSession
+from frequens.server.coding.edit_store import session_record
+from frequens.server.library.sessions import TrainingSession
 
 from .conftest import sent
 

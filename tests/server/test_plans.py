@@ -10,7 +10,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from frequens.core.shaping import STARTERS
+from frequens.core.planning.shaping import STARTERS
 from frequens.server.plans import drafts
 from frequens.server.plans.models import PlanVersion
 

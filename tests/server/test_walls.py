@@ -7,8 +7,8 @@ import json
 import pytest
 from django.test import Client
 
-from frequens.server.films.models import Film
-from frequens.server.reviews.models import TrainingSession
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
 
 from .conftest import PASSWORD, put, sent
 

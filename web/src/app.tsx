@@ -3,14 +3,14 @@ import type { ComponentType } from "react";
 import { createBrowserRouter, RouterProvider, useRouteError } from "react-router";
 
 import { Refused } from "./api/client";
-import { Films } from "./films/films";
-import { Account } from "./login/account";
-import { Login } from "./login/login";
-import { PlansPage } from "./plan/plans-page";
-import { TodayPage } from "./today/today-page";
-import { NoticeProvider } from "./ui/notice";
-import { Fault, Wait } from "./ui/states";
-import { NotFound } from "./ui/not-found";
+import { Films } from "./features/films/films";
+import { Account } from "./features/account/account";
+import { Login } from "./features/account/login";
+import { PlansPage } from "./features/plan/plans-page";
+import { TodayPage } from "./features/today/today-page";
+import { NoticeProvider } from "./components/notice";
+import { Fault, Wait } from "./components/states";
+import { NotFound } from "./components/not-found";
 
 const client = new QueryClient({
   defaultOptions: {
@@ -58,25 +58,34 @@ const router = createBrowserRouter([
       { path: "/", element: <TodayPage /> },
       { path: "/films", element: <Films /> },
       { path: "/plans", element: <PlansPage /> },
-      { path: "/plans/:behaviourId", lazy: page(() => import("./plan/plan-page"), "PlanPage") },
-      { path: "/logbook", lazy: page(() => import("./logbook/logbook-page"), "LogbookPage") },
+      {
+        path: "/plans/:behaviourId",
+        lazy: page(() => import("./features/plan/plan-page"), "PlanPage"),
+      },
+      {
+        path: "/logbook",
+        lazy: page(() => import("./features/logbook/logbook-page"), "LogbookPage"),
+      },
       {
         path: "/logbook/:behaviourId",
-        lazy: page(() => import("./logbook/logbook-page"), "LogbookPage"),
+        lazy: page(() => import("./features/logbook/logbook-page"), "LogbookPage"),
       },
       { path: "/account", element: <Account /> },
-      { path: "/sessions/:sessionId/bench", lazy: page(() => import("./bench/bench"), "Bench") },
+      {
+        path: "/sessions/:sessionId/bench",
+        lazy: page(() => import("./features/bench/bench"), "Bench"),
+      },
       {
         path: "/sessions/:sessionId/findings",
-        lazy: page(() => import("./findings/findings-page"), "FindingsPage"),
+        lazy: page(() => import("./features/findings/findings-page"), "FindingsPage"),
       },
       {
         path: "/sessions/:sessionId/next",
-        lazy: page(() => import("./next/next-page"), "NextPage"),
+        lazy: page(() => import("./features/next/next-page"), "NextPage"),
       },
       {
         path: "/sessions/:sessionId/report",
-        lazy: page(() => import("./report/report-page"), "ReportPage"),
+        lazy: page(() => import("./features/report/report-page"), "ReportPage"),
       },
       { path: "*", element: <NotFound /> },
     ],

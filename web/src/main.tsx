@@ -5,7 +5,7 @@ import "./styles.css";
 import { createRoot } from "react-dom/client";
 
 import { App } from "./app";
-import { startTheme } from "./ui/theme";
+import { startTheme } from "./components/theme";
 
 startTheme();
 const root = document.getElementById("root");

@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 
 import document from "../../tests/core/trials-worked.json";
 
-import { currentOnset, nextPart, openTouch, stepAt } from "../src/bench/at-once";
-import type { PlanStep, StoredEvent } from "../src/bench/marks";
+import { currentOnset, nextPart, openTouch, stepAt } from "../src/domain/at-once";
+import type { PlanStep, StoredEvent } from "../src/domain/marks";
 
 /** The worked session of the core's own tests; what the core says of it stands beside each check. */
 const { plan, events: unsorted } = document as unknown as {

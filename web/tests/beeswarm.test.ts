@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { fitted, rows } from "../src/findings/beeswarm";
+import { fitted, rows } from "../src/domain/beeswarm";
 
 describe("dots on a line", () => {
   it("puts dots that would touch on rows of their own", () => {

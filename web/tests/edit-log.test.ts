@@ -2,8 +2,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import createClient from "openapi-fetch";
 
-import { EditLog } from "../src/bench/edit-log";
-import type { EditBody } from "../src/bench/marks";
+import { EditLog } from "../src/domain/edit-log";
+import type { EditBody } from "../src/domain/marks";
 
 interface Sent {
   client_id: string;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { FrameTimes } from "../src/bench/frame-times";
+import { FrameTimes } from "../src/domain/frame-times";
 
 /** Uneven frames at 0, 40, 60 and 140 ms, with a start offset of one second. */
 const times = new FrameTimes({

@@ -1,8 +1,8 @@
 import { describe, expect, it, vi } from "vitest";
 
-import { FrameTimes } from "../src/bench/frame-times";
-import { FrameWindow } from "../src/bench/frame-window";
-import type { FrameSource } from "../src/bench/frame-source";
+import { FrameTimes } from "../src/domain/frame-times";
+import { FrameWindow } from "../src/domain/frame-window";
+import type { FrameSource } from "../src/domain/frame-source";
 
 const COUNT = 200;
 const times = new FrameTimes({

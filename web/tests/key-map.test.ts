@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import { ACTS, isFree, keyMapOf } from "../src/bench/key-map";
-import { KINDS } from "../src/bench/marks";
+import { ACTS, isFree, keyMapOf } from "../src/domain/key-map";
+import { KINDS } from "../src/domain/marks";
 
 describe("the bench's keys", () => {
   it("are each used for one thing only", () => {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 
 import type { Findings, Rep } from "../src/api/findings";
-import { axisFor, ladderAxis } from "../src/bench/ladder-axis";
-import { ladderGroups, type RepRow, type WaitRow } from "../src/bench/ladder-rows";
-import type { StoredEvent } from "../src/bench/marks";
+import { axisFor, ladderAxis } from "../src/domain/ladder-axis";
+import { ladderGroups, type RepRow, type WaitRow } from "../src/domain/ladder-rows";
+import type { StoredEvent } from "../src/domain/marks";
 
 const rep = (id: string, onset_s: number, more: Partial<Rep> = {}): Rep =>
   ({

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { fold, inverse, type EditBody } from "../src/bench/marks";
+import { fold, inverse, type EditBody } from "../src/domain/marks";
 
 const put = (id: string, frame: number): EditBody => ({
   op: "put",

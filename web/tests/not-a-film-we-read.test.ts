@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { notAFilmWeRead } from "../src/films/not-a-film-we-read";
+import { notAFilmWeRead } from "../src/domain/not-a-film-we-read";
 
 const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { EVERYTHING, MOST_ZOOM, regionOf, WHOLE, zoomed } from "../src/bench/picture-view";
+import { EVERYTHING, MOST_ZOOM, regionOf, WHOLE, zoomed } from "../src/domain/picture-view";
 
 describe("zooming", () => {
   it("keeps the place under the pointer where it is", () => {

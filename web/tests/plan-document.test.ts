@@ -12,7 +12,7 @@ import {
   withStep,
   withValues,
   type PlanDocument,
-} from "../src/plan/plan-document";
+} from "../src/domain/plan-document";
 
 const plan: PlanDocument = {
   format: "frequens-plan",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { lagOf } from "../src/bench/reaction";
+import { lagOf } from "../src/domain/reaction";
 
 describe("the reviewer's own lag", () => {
   it("is the median, and its spread the interquartile range over 1.349", () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { planOf } from "../src/bench/steps-dialog";
+import { planOf } from "../src/features/bench/steps-dialog";
 
 const rows = [
   { key: "a", title: " Looks ", mark_at: "onset" as const, hold_s: 2 },

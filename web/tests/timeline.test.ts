@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 
 import type { FilmOut } from "../src/api/client";
-import { FrameTimes } from "../src/bench/frame-times";
-import { Timeline } from "../src/bench/timeline";
+import { FrameTimes } from "../src/domain/frame-times";
+import { Timeline } from "../src/domain/timeline";
 
 const film = (id: string) => ({ id }) as FilmOut;
 const times = () =>

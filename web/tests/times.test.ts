@@ -8,7 +8,7 @@ import {
   percent,
   shortClock,
   uncertainty,
-} from "../src/ui/times";
+} from "../src/domain/times";
 
 describe("how times are written", () => {
   it.each([

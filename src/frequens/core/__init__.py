@@ -5,7 +5,9 @@ Nothing here knows Django, files, clocks or the network. `read_session` turns a
 `measure` computes the findings.
 """
 
-from .events import (
+from .findings import measure
+from .formats.session_document import InvalidSession, read_session, write_session
+from .model.events import (
     Approximation,
     Event,
     Plan,
@@ -14,8 +16,6 @@ from .events import (
     SessionRecord,
     Settings,
 )
-from .findings import measure
-from .interchange import InvalidSession, read_session, write_session
 
 __all__ = [
     "Approximation",

@@ -8,28 +8,19 @@ from dataclasses import dataclass, fields
 from functools import cache
 from typing import Any
 
-from .blocks import bout_rows
-from .certainty import Certainty, apart, dry_by_chance, fits, more_signs_p, pay
-from .chains import Course, chains, courses
-from .conditions import conditions, said
-from .density import density
-from .events import (
-    MICROSECONDS,
-    Event,
-    SessionRecord,
-    seconds,
-    ticks,
-    uncertainty_of_difference,
-)
-from .exposures import Exposed, exposed, exposures
-from .helping import fading, follow_ups, helped, placement, prompts, strongest_help
-from .in_force import in_force
-from .judging import Digest, digest, digest_by_hand, judge
-from .judging.digest import Parts
-from .linking import link_reps
-from .offering import offered, signs
-from .pauses import Pause, pauses, pauses_of
-from .pays import (
+from .decisions.judging import Digest, digest, digest_by_hand, judge
+from .decisions.judging.digest import Parts
+from .linking.attempts import link_reps
+from .measures.blocks import bout_rows
+from .measures.certainty import Certainty, apart, dry_by_chance, fits, more_signs_p, pay
+from .measures.chains import Course, chains, courses
+from .measures.conditions import conditions, said
+from .measures.exposures import Exposed, exposed, exposures
+from .measures.film_certainty import sources
+from .measures.helping import fading, follow_ups, helped, placement, prompts, strongest_help
+from .measures.offering import offered, signs
+from .measures.pauses import Pause, pauses, pauses_of
+from .measures.pays import (
     Pays,
     direct_reward_s,
     direct_rewards,
@@ -38,10 +29,9 @@ from .pays import (
     pays_of,
     pays_per_rep,
 )
-from .quantities import values
-from .rates import cumulative, dry_spells, rate_curve, rates
-from .reps import Attempt, Reps
-from .responding import (
+from .measures.quantities import values
+from .measures.rates import cumulative, dry_spells, rate_curve, rates
+from .measures.responding import (
     Presentation,
     asked_share,
     confusion,
@@ -50,13 +40,12 @@ from .responding import (
     response_latency,
     stimulus_control,
 )
-from .returning import OptOuts, Return, back_by_onset, opt_outs, returns, returns_of
-from .sources import sources
-from .splits import Segment, segments_of, splits
-from .staying import stay_of, stays
-from .success import fidelity, held, success
-from .summaries import wilson
-from .timing import (
+from .measures.returning import OptOuts, Return, back_by_onset, opt_outs, returns, returns_of
+from .measures.splits import Segment, segments_of, splits
+from .measures.staying import stay_of, stays
+from .measures.step_in_force import in_force
+from .measures.success import fidelity, held, success
+from .measures.timing import (
     Hands,
     Missed,
     TimedAttempt,
@@ -72,6 +61,17 @@ from .timing import (
     timing_counts,
     timing_errors,
 )
+from .model.events import (
+    MICROSECONDS,
+    Event,
+    SessionRecord,
+    seconds,
+    ticks,
+    uncertainty_of_difference,
+)
+from .model.reps import Attempt, Reps
+from .statistics.density import density
+from .statistics.summaries import wilson
 
 
 @dataclass(frozen=True)

@@ -5,18 +5,18 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
-from frequens.core.plain_values import MOST_FAULTS
-from frequens.core.reading import InvalidDocument
+from frequens.core.reading.acceptable import MOST_FAULTS
+from frequens.core.reading.document_values import InvalidDocument
 
-from .films.api import router as films
+from .accounts.api import router as account
+from .ingest.api import router as films
 from .leaving.api import router as leaving
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
 from .plans.today import router as today
 from .reports.api import logbook_router as logbook_files
 from .reports.api import session_router as reports
-from .reviews.api import router as sessions
-from .workspaces.api import router as account
+from .sessions.api import router as sessions
 
 api = NinjaAPI(
     title="Frequens",

@@ -9,8 +9,8 @@ from urllib.parse import parse_qsl
 
 from django.http import HttpRequest, JsonResponse
 
-from frequens.core.plain_values import check_text, read_json
-from frequens.core.reading import InvalidDocument
+from frequens.core.reading.acceptable import check_text, read_json
+from frequens.core.reading.document_values import InvalidDocument
 
 #: A value in an address: no name, key or time is longer.
 MOST_QUERY = 2000

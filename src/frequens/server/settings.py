@@ -54,11 +54,14 @@ INSTALLED_APPS = [
     "ninja",
     "huey.contrib.djhuey",
     "frequens.server",
-    "frequens.server.workspaces",
-    "frequens.server.films",
-    "frequens.server.reviews",
+    "frequens.server.accounts",
+    "frequens.server.library",
+    "frequens.server.coding",
+    "frequens.server.findings",
+    "frequens.server.ingest",
     "frequens.server.plans",
     "frequens.server.reports",
+    "frequens.demo",
 ]
 
 MIDDLEWARE = [
@@ -119,6 +122,9 @@ CACHES = {
     }
 }
 
+#: The camera that films by itself. There is a simulated one.
+CAMERA = "frequens.simulator.device"
+
 WORKERS = 3
 HUEY = {
     "huey_class": "huey.SqliteHuey",
@@ -158,7 +164,7 @@ AUTH_PASSWORD_VALIDATORS = [
         "NumericPasswordValidator",
     )
 ]
-ACCOUNT_ADAPTER = "frequens.server.workspaces.adapter.ClosedAccountAdapter"
+ACCOUNT_ADAPTER = "frequens.server.accounts.adapter.ClosedAccountAdapter"
 ACCOUNT_LOGIN_METHODS = {"username"}
 ACCOUNT_SIGNUP_FIELDS = ["username*", "password1*"]
 ACCOUNT_EMAIL_VERIFICATION = "none"

@@ -85,6 +85,8 @@ export const SCHOOLS: Record<School, string> = {
   percentile: "a criterion that moves with the animal",
   comfort: "the animal's own ease",
 };
+/** Every school, in the order of the screens. */
+export const ALL_SCHOOLS = Object.keys(SCHOOLS) as School[];
 
 /** Why a school holds, in words. */
 export const HOLDS: Record<string, string> = {

@@ -1707,7 +1707,7 @@ export interface components {
         };
         /**
          * SettingsOut
-         * @description All limits in force, seconds; what each is for stands in `frequens.core.shaping.limits`.
+         * @description All limits in force, seconds; `core.planning.shaping.limits` says what each is for.
          */
         SettingsOut: {
             /** Link Window S */
@@ -2414,7 +2414,7 @@ export interface components {
         };
         /**
          * ByHandIn
-         * @description A session without film, entered by hand. `counts` as `core.logbook` reads them.
+         * @description A session without film, entered by hand. `counts` as `core.history.logbook` reads them.
          */
         ByHandIn: {
             /**

@@ -9,9 +9,9 @@ from django.contrib.auth import get_user_model, logout
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Field, Router, Schema, Status
 
+from ..accounts.models import workspace_of
 from ..downloads import as_download
-from ..films.schemas import Fault
-from ..workspaces.models import workspace_of
+from ..ingest.schemas import Fault
 from .archive import archive_of
 from .removal import remove_account, remove_workspace
 

@@ -10,15 +10,15 @@ from collections.abc import Iterator
 from typing import Any
 
 from frequens.core import InvalidSession
-from frequens.core.bouts import BoutFault
+from frequens.core.model.bouts import BoutFault
 
+from ..accounts.models import Workspace
+from ..coding.edit_store import fold
+from ..coding.open_formats import export
 from ..downloads import file_name
-from ..films.models import Film
+from ..library.models import Film
+from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner
-from ..reviews.exchange import export
-from ..reviews.folding import fold
-from ..reviews.models import TrainingSession
-from ..workspaces.models import Workspace
 
 CHUNK = 2**20
 READ_ME = """This is everything of one Frequens workspace, in open formats.

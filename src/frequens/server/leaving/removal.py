@@ -1,4 +1,4 @@
-"""Removing whole things: what belongs to them goes with them, on the disk and in every table."""
+"""Removing whole workspaces and accounts, on the disk and in every table."""
 
 from __future__ import annotations
 
@@ -8,32 +8,11 @@ from django.contrib.auth import get_user_model
 from django.contrib.sessions.models import Session
 from django.db import transaction
 
-from ..films.models import Film
+from ..accounts.models import Workspace
+from ..coding.models import Edit
+from ..library.models import Film
+from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner
-from ..reviews.models import Edit, TrainingSession
-from ..workspaces.models import Workspace
-
-
-def remove_session(session: TrainingSession) -> None:
-    """A session with its marks, its history and its films."""
-    for film in session.films.all():
-        film.delete()
-    session.delete()
-
-
-def remove_behaviour(behaviour: Behaviour, sessions: bool) -> None:
-    """A behaviour with its plans; `sessions`: and everything filmed or counted for it."""
-    if sessions:
-        for session in TrainingSession.objects.filter(plan_version__behaviour=behaviour):
-            remove_session(session)
-    behaviour.delete()
-
-
-def remove_learner(learner: Learner, sessions: bool) -> None:
-    """A learner with all that is planned for it; `sessions`: and filmed or counted of it."""
-    for behaviour in learner.behaviours.all():
-        remove_behaviour(behaviour, sessions)
-    learner.delete()
 
 
 def remove_workspace(workspace: Workspace) -> None:

@@ -8,10 +8,10 @@ from typing import Any
 from django.http import Http404, HttpRequest
 from ninja import Router, Status
 
+from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour
-from ..reviews.models import TrainingSession
-from ..reviews.schemas import Faults
-from .book import change_by_hand, enter_by_hand, logbook_of, set_tags
+from ..sessions.schemas import Faults
+from .behaviour_logbook import change_by_hand, enter_by_hand, logbook_of, set_tags
 from .schemas import ByHandIn, ByHandOut, LogbookOut, TaggingIn
 
 router = Router()

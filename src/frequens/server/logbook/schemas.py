@@ -78,7 +78,7 @@ class LogbookOut(Schema):
 
 
 class ByHandIn(Schema):
-    """A session without film, entered by hand. `counts` as `core.logbook` reads them."""
+    """A session without film, entered by hand. `counts` as `core.history.logbook` reads them."""
 
     date: dt.date
     trainer: str = Field("", max_length=200)

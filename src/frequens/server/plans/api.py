@@ -12,21 +12,26 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Status
 
-from frequens.core.judging import NUMBERS
-from frequens.core.reading import InvalidDocument
-from frequens.core.shaping import LIMITS, STARTERS, read_shaping_plan, remarks, steps_in_use
-from frequens.core.shaping.document import FORMAT, VERSION
+from frequens.core.decisions.judging import NUMBERS
+from frequens.core.planning.shaping import (
+    LIMITS,
+    STARTERS,
+    read_shaping_plan,
+    remarks,
+    steps_in_use,
+)
+from frequens.core.planning.shaping.document import FORMAT, VERSION
+from frequens.core.reading.document_values import InvalidDocument
 
+from ..accounts.models import workspace_of
 from ..downloads import as_download
-from ..leaving import removal
-from ..reviews.models import TrainingSession
-from ..reviews.schemas import Faults
-from ..workspaces.models import workspace_of
+from ..library.sessions import TrainingSession
+from ..sessions.schemas import Faults
+from . import removal
 from .calculators import CALCULATORS, calculate
-from .coming import calendar_of, card_of, put_between
 from .drafts import Overtaken, add_version, keep
-from .filmed import filmed_for, put_under
 from .models import Behaviour, Learner, PlanVersion
+from .next_card import calendar_of, card_of, put_between
 from .schemas import (
     ArgumentsIn,
     BehaviourIn,
@@ -46,6 +51,7 @@ from .schemas import (
     StarterOut,
     VersionOut,
 )
+from .worked_steps import filmed_for, put_under
 
 learners_router = Router()
 behaviours_router = Router()

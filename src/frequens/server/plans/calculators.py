@@ -8,11 +8,11 @@ from typing import Any
 
 from pydantic import ValidationError, validate_call
 
-from frequens.core import planning
-from frequens.core.reading import InvalidDocument
+from frequens.core.planning import calculators
+from frequens.core.reading.document_values import InvalidDocument
 
 CALCULATORS: Mapping[str, Callable[..., Any]] = {
-    name: getattr(planning, name) for name in planning.__all__
+    name: getattr(calculators, name) for name in calculators.__all__
 }
 
 

@@ -9,9 +9,9 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from frequens.core.shaping import read_shaping_plan
+from frequens.core.planning.shaping import read_shaping_plan
 
-from ..reviews.models import TrainingSession
+from ..library.sessions import TrainingSession
 from .models import Behaviour, PlanVersion
 
 #: Writing that pauses longer than this goes on in a new version.

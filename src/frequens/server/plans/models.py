@@ -7,9 +7,9 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-from frequens.core.shaping import Learner as CoreLearner
+from frequens.core.planning.shaping import Learner as CoreLearner
 
-from ..workspaces.models import Owned
+from ..accounts.models import Owned
 
 
 class Learner(Owned):

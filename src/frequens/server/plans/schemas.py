@@ -8,8 +8,8 @@ from typing import Any, Literal
 
 from ninja import Field, Schema
 
-from frequens.core.reading import FIRST_DAY, LAST_DAY
-from frequens.core.shaping.remarks import Health
+from frequens.core.planning.shaping.remarks import Health
+from frequens.core.reading.document_values import FIRST_DAY, LAST_DAY
 
 
 class LearnerIn(Schema):

@@ -9,10 +9,10 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
 
-from ..reviews.judging import last_judged
-from ..reviews.models import TrainingSession
-from .coming import due_at
+from ..findings.judgements import last_judged
+from ..library.sessions import TrainingSession
 from .models import Behaviour
+from .next_card import due_at
 
 router = Router()
 

@@ -13,10 +13,10 @@ from ninja import Router, Schema
 from ninja.decorators import decorate_view
 
 from ..downloads import as_download
-from ..logbook.book import logbook_of
+from ..findings.store import measured
+from ..library.sessions import TrainingSession
+from ..logbook.behaviour_logbook import logbook_of
 from ..plans.models import Behaviour
-from ..reviews.measured import measured
-from ..reviews.models import TrainingSession
 from .content import Report, report_of
 from .page import STYLE_HASH, write_page
 from .pdf import write_pdf

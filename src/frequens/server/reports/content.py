@@ -6,30 +6,21 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from frequens.core.events import Settings
-from frequens.core.judging import Judgement
-from frequens.core.judging.words import counted
-from frequens.core.logbook import wants_elsewhere
-from frequens.core.shaping import steps_in_use
+from frequens.core.decisions.judging import Judgement
+from frequens.core.decisions.judging.words import counted
+from frequens.core.history.logbook import wants_elsewhere
+from frequens.core.model.events import Settings
+from frequens.core.planning.shaping import steps_in_use
 
-from ..plans.coming import card_of, lines_of
-from ..reviews.folding import fold, settings_of
-from ..reviews.judging import judged, plan_in_force
-from ..reviews.measured import measured, titles_of
-from ..reviews.models import TrainingSession
+from ..coding.edit_store import fold, settings_of
+from ..findings.judgements import judged, plan_in_force
+from ..findings.store import measured, titles_of
+from ..library.sessions import TrainingSession
+from ..plans.next_card import card_of, lines_of
 from .pictures import Picture, pictures
 from .plots import rate_plot, timing_plot
 from .ways import ease, ways
-from .words import (
-    WAYS,
-    between,
-    clock,
-    latency,
-    long_day,
-    mark_at_words,
-    percent,
-    rule_words,
-)
+from .words import WAYS, between, clock, latency, long_day, mark_at_words, percent, rule_words
 
 #: A plan of more steps shows those around the ones that were worked.
 MOST_STEPS = 7

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from frequens.core import InvalidSession
-from frequens.media.container import FilmFault
-from frequens.media.still_server import still_from_child
+from frequens.media.decode.container import FilmFault
+from frequens.media.ingest.still_server import still_from_child
 
-from ..films.models import Film
-from ..reviews.folding import MOST_PICTURES, fold
-from ..reviews.models import TrainingSession
-from ..reviews.timeline import Timeline
+from ..coding.edit_checks import MOST_PICTURES
+from ..coding.edit_store import fold
+from ..coding.timeline import Timeline
+from ..library.models import Film
+from ..library.sessions import TrainingSession
 from .words import instant, latency
 
 #: Lines of the shorter side: a quarter of a page is not wider.

@@ -13,7 +13,7 @@ from openpyxl.cell import WriteOnlyCell
 from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 
-from frequens.core.text_formats import safe_cell
+from frequens.core.formats.text_formats import safe_cell
 
 from ..logbook.schemas import LogbookOut
 

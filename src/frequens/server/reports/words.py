@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Mapping
 from typing import Any
 
-from frequens.core.rules import RULES
+from frequens.core.rules.schools import RULES
 
 MINUS = "−"
 WAYS = {

@@ -19,8 +19,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
-from ...demo.steading import PASSWORD, TRAINERS
-from ...films.sweeping import sweep
+from ...ingest.sweeping import sweep
 from ...keeping import LogKeeper, alone, check_database
 
 START_S = 60
@@ -39,11 +38,16 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", "8765")))
         parser.add_argument("--uds", metavar="PATH", help="a unix socket for a proxy, no port")
         parser.add_argument("--processes", type=int, default=2, help="web processes (default 2)")
-        parser.add_argument("--demo", action="store_true", help="make the demo data first")
 
     def handle(self, *args: Any, **options: Any) -> None:
         with alone():
             self._serve(options)
+
+    def prepare(self) -> None:
+        """What is done before anything is started; the database is up to date."""
+
+    def greet(self) -> None:
+        """What is said beside the address once it answers."""
 
     def _serve(self, options: dict[str, Any]) -> None:
         # Earlier versions left it open to everybody on the machine.
@@ -52,12 +56,11 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
         sweep()
-        if options["demo"]:
-            call_command("make_demo", stdout=self.stdout)
+        self.prepare()
         # From here on the log is folded in by this process, so that no request waits for it.
         environment = {**os.environ, "FREQUENS_LOG_PAGES": "20000"}
         listening = _listen(options["uds"], options["host"], options["port"])
-        web = [sys.executable, "-m", "frequens.server.front.serving", str(listening.fileno())]
+        web = [sys.executable, "-m", "frequens.server.serving", str(listening.fileno())]
         worker = [sys.executable, "-m", "frequens.server.manage", "run_huey", "--quiet"]
         commands = [web] * max(1, options["processes"]) + [worker]
         crew = _Crew(commands, environment, listening.fileno())
@@ -74,8 +77,7 @@ class Command(BaseCommand):
                 return
             address = options["uds"] or f"http://localhost:{options['port']}"
             self.stdout.write(f"\nFrequens answers at {address}")
-            if options["demo"]:
-                self.stdout.write(f"Log in as {TRAINERS[0]} with the password {PASSWORD}")
+            self.greet()
             self.stdout.write("Ctrl-C stops it.")
             self.stdout.flush()
             log = LogKeeper()

@@ -1,0 +1,1 @@
+"""What to do next, in the light of all sessions."""

@@ -1,0 +1,1 @@
+"""Open formats: the `frequens-session` document, CSV and WebVTT, read and written."""

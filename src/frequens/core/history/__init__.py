@@ -1,0 +1,1 @@
+"""A behaviour over its sessions: growth, skill, steps, and the logbook."""

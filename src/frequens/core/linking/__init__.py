@@ -1,0 +1,1 @@
+"""From marks to attempts: which marker, which reward and which help belong to which."""

@@ -1,0 +1,1 @@
+"""Values from outside, read with every fault named at its place."""

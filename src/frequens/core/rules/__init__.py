@@ -1,0 +1,1 @@
+"""When to raise, hold or lower, and the numbers the judgement works with: settings of a plan."""

@@ -1,0 +1,1 @@
+"""Small samples: intervals, summaries, and where values lie close together."""

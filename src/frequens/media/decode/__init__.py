@@ -1,0 +1,1 @@
+"""Reading films: content, frame times, pictures and samples, each within its limits."""

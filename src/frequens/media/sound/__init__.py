@@ -1,0 +1,1 @@
+"""The sound of a film: its overview, heard clicks, and marker words."""

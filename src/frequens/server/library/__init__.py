@@ -1,0 +1,1 @@
+"""Films and sessions: what there is, and whose it is."""

@@ -1,0 +1,85 @@
+"""A training session: who, what, when, and what it was filmed under."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from typing import TYPE_CHECKING
+
+from django.db import models
+
+from ..accounts.models import Owned
+
+if TYPE_CHECKING:
+    from .models import Film
+
+
+class TrainingSession(Owned):
+    """One training session: who, what, when, and the plan it was filmed under.
+
+    `plan` and `settings` are written as in a `frequens-session` document. The marks are
+    not here: they are folded from the session's edits.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    date = models.DateField(null=True)
+    learner = models.CharField(max_length=200, blank=True)
+    behaviour = models.CharField(max_length=200, blank=True)
+    trainer = models.CharField(max_length=200, blank=True)
+    plan = models.JSONField(default=dict)
+    #: The shaping plan it was filmed under, where there is one.
+    plan_version = models.ForeignKey(
+        "plans.PlanVersion", null=True, on_delete=models.SET_NULL, related_name="sessions"
+    )
+    settings = models.JSONField(default=dict)
+    #: Of a session without a film of its own, as its document says.
+    duration_s = models.FloatField(null=True)
+    #: Counts and minutes of a session entered by hand, as `core.history.logbook` reads them.
+    by_hand = models.JSONField(null=True)
+    #: What lists show of it as its edits stand: LISTED facts and the number of `marks`.
+    #: Written with every change, so that lists need not go through the edits.
+    listed = models.JSONField(default=dict)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        app_label = "reviews"
+        ordering = ("-created_at", "-id")
+
+    @property
+    def clips(self) -> list[Film]:
+        """The session's films in the order they were shot, those that can be looked at."""
+        return [film for film in self.films.order_by("place", "created_at") if film.has_index]
+
+    @property
+    def learner_now(self) -> str:
+        """The learner as the edits have it; so the three below."""
+        return self.listed.get("learner") or self.learner
+
+    @property
+    def behaviour_now(self) -> str:
+        return self.listed.get("behaviour") or self.behaviour
+
+    @property
+    def date_now(self) -> dt.date | None:
+        said = self.listed.get("date")
+        return dt.date.fromisoformat(said) if said else self.date
+
+    @property
+    def trainer_now(self) -> str:
+        """Who trained: what the edits say, else whoever brought the film."""
+        return self.listed.get("trainer") or self.trainer
+
+    @property
+    def marks(self) -> int:
+        """The number of its marks."""
+        return self.listed.get("marks", 0)
+
+    def remove(self) -> None:
+        """It goes with its marks, its history and its films."""
+        for film in self.films.all():
+            film.delete()
+        self.delete()
+
+    def __str__(self) -> str:
+        facts = (self.learner_now, self.behaviour_now, str(self.date_now or ""))
+        return " · ".join(filter(None, facts))

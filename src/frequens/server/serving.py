@@ -1,0 +1,54 @@
+"""One web process: ``python -m frequens.server.serving FD``, FD a listening socket."""
+
+from __future__ import annotations
+
+import resource
+import socket
+import sys
+
+import uvicorn
+
+from .front.application import Front
+from .front.connections import PatientProtocol
+from .wsgi import application
+
+#: A connection without a request is kept this long, seconds.
+KEEP_ALIVE_S = 20
+#: What is under way when the server is stopped may take so long, seconds.
+STOP_S = 3
+#: Threads take turns more often than Python's 5 ms: who computes must not keep others waiting.
+TURN_S = 0.001
+
+
+def main(descriptor: int) -> None:
+    """Answer on a socket another process listens on, until asked to stop."""
+    # Only after Django: what uploads are is the films' business.
+    from .ingest.incoming import FilmUploads
+
+    sys.setswitchinterval(TURN_S)
+    soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+    resource.setrlimit(resource.RLIMIT_NOFILE, (min(hard, max(soft, 8192)), hard))
+    front = Front(application, FilmUploads())
+    config = uvicorn.Config(
+        front,
+        http=PatientProtocol,
+        ws="none",
+        lifespan="off",
+        interface="asgi3",
+        # Who a request comes from is the settings' business, by the number of proxies.
+        proxy_headers=False,
+        server_header=False,
+        access_log=False,
+        # Its messages go the way of all others, without texts of users.
+        log_config=None,
+        log_level="warning",
+        timeout_keep_alive=KEEP_ALIVE_S,
+        timeout_graceful_shutdown=STOP_S,
+        backlog=2048,
+    )
+    uvicorn.Server(config).run(sockets=[socket.socket(fileno=descriptor)])
+    front.close()
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]))

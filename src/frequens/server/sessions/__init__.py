@@ -1,0 +1,1 @@
+"""Sessions over HTTP."""

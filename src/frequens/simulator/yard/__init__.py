@@ -1,0 +1,1 @@
+"""A simulated animal and a simulated hand, as marks a careful reviewer would make."""

@@ -1,0 +1,20 @@
+/** One change to a session from a page that keeps no log of its own. */
+
+import { freshId, type EditBody } from "./marks";
+import { api, faultsOf } from "../api/client";
+
+/** Send one edit; returns what is wrong, empty where it was taken. */
+export async function appendEdit(sessionId: string, body: EditBody): Promise<string> {
+  const answer = await api
+    .POST("/api/sessions/{session_id}/edits", {
+      params: { path: { session_id: sessionId } },
+      // A page that is left at once must not take the change with it.
+      keepalive: true,
+      body: { after: 0, findings: false, edits: [{ client_id: freshId(), body }] },
+    })
+    .catch(() => null);
+  if (!answer) return "This could not be saved: the server does not answer. Try it again.";
+  if (!answer.data) return faultsOf(answer.error, answer.response.status).join(" ");
+  const refused = Object.values(answer.data.refused ?? {}).flat();
+  return refused.length > 0 ? `This cannot be: ${refused.join("; ")}` : "";
+}

@@ -1,0 +1,341 @@
+/** The `frequens-plan` document, and what is done to it: pure changes, each a new document. */
+
+import type { components } from "../api/schema";
+import { freshId } from "./marks";
+
+export type BehaviourOut = components["schemas"]["BehaviourOut"];
+export type LearnerOut = components["schemas"]["LearnerOut"];
+export type RemarkOut = components["schemas"]["RemarkOut"];
+
+export const WAYS = [
+  { way: "free_shaping", words: "free shaping" },
+  { way: "capturing", words: "capturing" },
+  { way: "luring", words: "luring, then fading" },
+  { way: "targeting", words: "targeting" },
+] as const;
+export const DIMENSIONS = [
+  { dimension: "topography", words: "form" },
+  { dimension: "precision", words: "precision" },
+  { dimension: "speed", words: "speed" },
+  { dimension: "duration", words: "duration" },
+  { dimension: "distance", words: "distance" },
+  { dimension: "distraction", words: "distraction" },
+] as const;
+export const MARK_AT = [
+  { at: "onset", words: "as it begins" },
+  { at: "hold", words: "after a hold" },
+  { at: "offset", words: "as it ends" },
+] as const;
+
+export type Dimension = (typeof DIMENSIONS)[number]["dimension"];
+export type Way = (typeof WAYS)[number]["way"];
+
+/** One part of a chain. */
+export interface Part {
+  key: string;
+  title?: string;
+}
+
+/** What is measured of a step's reps. */
+export interface Quantity {
+  name: string;
+  unit: string;
+  better: "more" | "less";
+  target?: number;
+}
+
+export interface Step {
+  key: string;
+  title?: string;
+  criterion?: string;
+  raises?: Dimension[];
+  mark_at?: (typeof MARK_AT)[number]["at"];
+  hold_s?: number;
+  way?: Way;
+  fallback?: string;
+  retired?: boolean;
+  parts?: Part[];
+  until_release?: boolean;
+  quantity?: Quantity;
+  help?: string;
+  answers?: boolean;
+  rate_floor_per_min?: number;
+}
+
+export interface PlanDocument {
+  format: string;
+  version: number;
+  behaviour?: string;
+  goal?: string;
+  way?: Way;
+  after_marker?: "release" | "stay";
+  after_miss?: "wait" | "no_reward_marker";
+  reset?: "toss" | "in_position";
+  lure_reps?: number;
+  prompts?: string[];
+  markers?: { name: string; meaning: "event" | "keep_going" | "no_reward" }[];
+  placement?: Record<string, number>;
+  rule?: { kind: string } & Record<string, unknown>;
+  rate_floor_per_min?: number;
+  session_cap_s?: number;
+  rep_cap?: number;
+  cue?: { name: string; from_step?: string };
+  cues?: { label: string; behaviour: string }[];
+  settings?: Record<string, number>;
+  judging?: Record<string, number>;
+  conditions?: { name: string; levels?: string[] }[];
+  chain?: { direction?: "forward" | "backward"; parts?: string[] };
+  hazards?: string[];
+  notes?: string;
+  approximations?: Step[];
+}
+
+/** Some of a thing's values; undefined takes one out. */
+export type Changes<T> = { [K in keyof T]?: T[K] | undefined };
+
+/** The steps in use, in their order. */
+export function stepsOf(plan: PlanDocument): Step[] {
+  return (plan.approximations ?? []).filter((step) => !step.retired);
+}
+
+/** The plan with some of its values changed; undefined takes one out. */
+export function withValues(plan: PlanDocument, values: Changes<PlanDocument>): PlanDocument {
+  return stripped<PlanDocument>({ ...plan, ...values });
+}
+
+/** The plan with one step changed; undefined takes a value out. */
+export function withStep(plan: PlanDocument, key: string, values: Changes<Step>): PlanDocument {
+  const approximations = (plan.approximations ?? []).map((step) => {
+    if (step.key !== key) return step;
+    const changed = stripped<Step>({ ...step, ...values });
+    if (changed.mark_at === "hold") changed.hold_s ??= 1;
+    else delete changed.hold_s;
+    return changed;
+  });
+  return { ...plan, approximations };
+}
+
+/** A new step after the one with this key, or at the foot of the flight. */
+export function withNewStep(
+  plan: PlanDocument,
+  after: string | null,
+  values: Partial<Step> = {},
+): { plan: PlanDocument; key: string } {
+  const steps = [...(plan.approximations ?? [])];
+  const place = after === null ? 0 : steps.findIndex((step) => step.key === after) + 1;
+  const before = steps.slice(0, place).findLast((step) => !step.retired);
+  const step: Step = {
+    key: freshId().slice(0, 8),
+    mark_at: "onset",
+    ...(before ? { fallback: before.key } : {}),
+    ...values,
+  };
+  steps.splice(place, 0, step);
+  const above = steps.slice(place + 1).find((other) => !other.retired);
+  // The step above falls back to the new one, where it fell back to the one below.
+  const approximations = steps.map((other) =>
+    other === above && other.fallback === before?.key ? { ...other, fallback: step.key } : other,
+  );
+  return { plan: { ...plan, approximations }, key: step.key };
+}
+
+/** The step's parts with a new one at the end. */
+export function withNewPart(parts: Part[]): Part[] {
+  return [...parts, { key: freshId().slice(0, 8), title: "" }];
+}
+
+/** Parts of a chain as steps hold them: the same part has the same key in every step. */
+export function partsNamed(plan: PlanDocument, names: string[]): Part[] {
+  const known = new Map(
+    (plan.approximations ?? []).flatMap((s) => (s.parts ?? []).map((p) => [p.title, p.key])),
+  );
+  return names.map((title) => ({ key: known.get(title) ?? keyOf(title), title }));
+}
+
+/** A key made from a name, so that one and the same name gives one and the same key. */
+function keyOf(name: string): string {
+  return name.trim().toLowerCase().replaceAll(/\s+/g, "_").slice(0, 200);
+}
+
+/** A list with one of its items moved up (-1) or down (1). */
+export function moved<T>(list: T[], place: number, by: 1 | -1): T[] {
+  const to = place + by;
+  if (to < 0 || to >= list.length) return list;
+  const next = [...list];
+  const [item] = next.splice(place, 1);
+  if (item !== undefined) next.splice(to, 0, item);
+  return next;
+}
+
+/** One step made two: what it raises first, then the rest of it. */
+export function withSplit(plan: PlanDocument, key: string): { plan: PlanDocument; key: string } {
+  const step = plan.approximations?.find((s) => s.key === key);
+  if (!step) return { plan, key };
+  const [first, ...rest] = step.raises ?? [];
+  const lower = withStep(plan, key, {
+    title: `${step.title ?? ""}, at first`.trim(),
+    ...(first ? { raises: [first] } : {}),
+  });
+  return withNewStep(lower, key, {
+    ...(step.title === undefined ? {} : { title: step.title }),
+    ...(step.criterion === undefined ? {} : { criterion: step.criterion }),
+    raises: rest,
+    mark_at: step.mark_at ?? "onset",
+    ...(step.hold_s === undefined ? {} : { hold_s: step.hold_s }),
+    ...askedAlike(step),
+    fallback: key,
+  });
+}
+
+/** What both halves of a step ask alike. */
+function askedAlike(step: Step): Partial<Step> {
+  const { parts, until_release, quantity, help, answers, rate_floor_per_min } = step;
+  return stripped<Partial<Step>>({
+    parts,
+    until_release,
+    quantity,
+    help,
+    answers,
+    rate_floor_per_min,
+  });
+}
+
+/** The step one place up or down the flight, past retired ones. */
+export function withMoved(plan: PlanDocument, key: string, by: 1 | -1): PlanDocument {
+  const used = stepsOf(plan);
+  const place = used.findIndex((step) => step.key === key);
+  const other = used[place + by];
+  return other ? withPlaced(plan, key, other.key, by) : plan;
+}
+
+/** The step put just above (1) or below (-1) another one. */
+export function withPlaced(
+  plan: PlanDocument,
+  key: string,
+  other: string,
+  side: 1 | -1,
+): PlanDocument {
+  const step = plan.approximations?.find((s) => s.key === key);
+  if (!step || key === other) return plan;
+  const rest = (plan.approximations ?? []).filter((s) => s.key !== key);
+  const place = rest.findIndex((s) => s.key === other) + (side === 1 ? 1 : 0);
+  const approximations = [...rest.slice(0, place), step, ...rest.slice(place)];
+  return withFallbacks({ ...plan, approximations });
+}
+
+/** The plan without a step: those that fell back to it fall back to what it fell back to. */
+export function withoutStep(plan: PlanDocument, key: string): PlanDocument {
+  const gone = plan.approximations?.find((s) => s.key === key);
+  const approximations = (plan.approximations ?? [])
+    .filter((s) => s.key !== key)
+    .map((s) => (s.fallback === key ? stripped<Step>({ ...s, fallback: gone?.fallback }) : s));
+  const cue = plan.cue?.from_step === key ? { name: plan.cue.name } : plan.cue;
+  return withFallbacks(withValues(plan, { approximations, cue }));
+}
+
+/** Fallbacks that lead nowhere or up now lead to the step below; the first step has none. */
+function withFallbacks(plan: PlanDocument): PlanDocument {
+  const used = stepsOf(plan);
+  const approximations = (plan.approximations ?? []).map((step) => {
+    const place = used.indexOf(step);
+    if (place < 0 || step.fallback === undefined) return step;
+    const back = used.findIndex((other) => other.key === step.fallback);
+    if (back >= 0 && back < place) return step;
+    return stripped<Step>({ ...step, fallback: used[place - 1]?.key });
+  });
+  return { ...plan, approximations };
+}
+
+/** Every step but the first falls back to the one below, where it says nothing better. */
+export function withFallback(plan: PlanDocument, key: string): PlanDocument {
+  const used = stepsOf(plan);
+  const below = used[used.findIndex((step) => step.key === key) - 1];
+  return below ? withStep(plan, key, { fallback: below.key }) : plan;
+}
+
+/** The cue begins at the first step after which the form does not change any more. */
+export function withLaterCue(plan: PlanDocument): PlanDocument {
+  const used = stepsOf(plan);
+  const forming = used.findLastIndex((step) =>
+    step.raises?.some((d) => d === "topography" || d === "precision"),
+  );
+  const from = used[Math.min(forming + 1, used.length - 1)];
+  if (!plan.cue || !from) return plan;
+  return { ...plan, cue: { ...plan.cue, from_step: from.key } };
+}
+
+/** The plan in one line: what a colleague would want to know first. */
+export function inOneLine(plan: PlanDocument): string {
+  const parts: string[] = [];
+  if (plan.way) parts.push(WAYS.find((w) => w.way === plan.way)?.words ?? plan.way);
+  const pays = plan.markers?.find((m) => m.meaning === "event");
+  if (pays) parts.push(`${pays.name} ${plan.after_marker === "stay" ? "pays" : "ends the rep"}`);
+  if (plan.placement) parts.push(`reward ${Object.keys(plan.placement).join(" or ")}`);
+  if (plan.rule) parts.push(ruleInWords(plan.rule));
+  const caps = [
+    plan.session_cap_s === undefined ? "" : `${+(plan.session_cap_s / 60).toFixed(1)} min`,
+    plan.rep_cap === undefined ? "" : `${plan.rep_cap} reps`,
+  ].filter(Boolean);
+  if (caps.length > 0) parts.push(`at most ${caps.join(" or ")}`);
+  return parts.join(" · ");
+}
+
+/** The numbers of each school, with the usual ones. */
+export const RULES: Record<string, { words: string; numbers: [string, string, number][] }> = {
+  run: {
+    words: "a run in a row",
+    numbers: [
+      ["need", "up after this many in a row", 5],
+      ["miss", "down after this many misses in a row", 3],
+    ],
+  },
+  share: {
+    words: "a share of the last reps",
+    numbers: [
+      ["window", "of the last … reps", 10],
+      ["raise", "up from this share (0 to 1)", 0.8],
+      ["lower", "down below this share", 0.5],
+    ],
+  },
+  block: {
+    words: "whole blocks",
+    numbers: [
+      ["size", "reps in a block", 5],
+      ["raise_at", "up from this many in a block", 5],
+      ["lower_at", "down up to this many", 2],
+    ],
+  },
+  percentile: {
+    words: "better than the last reps (measured)",
+    numbers: [
+      ["window", "of the last … measured reps", 9],
+      ["w", "share to be paid (0 to 1)", 0.5],
+    ],
+  },
+  comfort: { words: "sessions at ease", numbers: [["clean_sessions", "sessions in a row", 3]] },
+};
+
+export function ruleInWords(rule: { kind: string } & Record<string, unknown>): string {
+  const school = RULES[rule.kind];
+  const n = (key: string) => {
+    const given = rule[key];
+    return typeof given === "number" ? given : school?.numbers.find(([k]) => k === key)?.[2];
+  };
+  switch (rule.kind) {
+    case "run":
+      return `up after ${n("need")} in a row, down after ${n("miss")} misses`;
+    case "share":
+      return `up at ${Math.round((n("raise") ?? 0) * 100)} % of the last ${n("window")}`;
+    case "block":
+      return `up at ${n("raise_at")} of a block of ${n("size")}`;
+    case "percentile":
+      return `paid when better than most of the last ${n("window")}`;
+    default:
+      return `up after ${n("clean_sessions")} sessions at ease`;
+  }
+}
+
+/** The same object without what is undefined. */
+function stripped<T extends object>(value: Changes<T>): T {
+  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
+}

@@ -1,0 +1,144 @@
+import { Dialog } from "radix-ui";
+import { useState, type KeyboardEvent } from "react";
+
+import type { Rep } from "../../api/findings";
+import { latency } from "../../domain/times";
+import type { StoredEvent } from "../../domain/marks";
+import type { Marking } from "./use-marking";
+
+/** Two reps' frames side by side at the same distance from their onsets. */
+export function CompareDialog({ marking, onClose }: { marking: Marking; onClose: () => void }) {
+  const { findings, state, clip } = marking;
+  const reps = findings?.reps ?? [];
+  const numberOf = (rep: Rep) => reps.indexOf(rep) + 1;
+  const [one, setOne] = useState(marking.current?.id ?? reps[0]?.id ?? "");
+  const [other, setOther] = useState(() => likest(reps, one));
+  const [away, setAway] = useState(0);
+  const stepS = clip.times.widthUs(1) / 1e6;
+  const key = (event: KeyboardEvent) => {
+    const by = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
+    if (by === 0 || (event.target as HTMLElement).closest("select, input")) return;
+    event.preventDefault();
+    setAway((n) => n + by * (event.shiftKey ? 10 : 1));
+  };
+  const onset = (id: string) => state.folded.events.get(id);
+  return (
+    <Dialog.Root modal={false} open onOpenChange={onClose}>
+      <Dialog.Portal>
+        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          onKeyDown={key}
+          onInteractOutside={(event) => event.preventDefault()}
+          className="fixed top-14 left-1/2 z-40 w-[1180px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-5"
+        >
+          <Dialog.Title className="mb-3 text-[18px] font-semibold">
+            Two reps at the same distance from their onset
+          </Dialog.Title>
+          <div className="grid grid-cols-2 gap-4">
+            {[
+              { id: one, set: setOne, label: "One rep" },
+              { id: other, set: setOther, label: "The other rep" },
+            ].map(({ id, set, label }) => (
+              <div key={label}>
+                <select
+                  aria-label={label}
+                  value={id}
+                  onChange={(event) => set(event.target.value)}
+                  className="mb-2 h-8 w-full rounded border border-line bg-paper px-2"
+                >
+                  {reps.map((rep) => (
+                    <option key={rep.id} value={rep.id}>
+                      Rep {numberOf(rep)}
+                      {rep.met === null ? "" : rep.met ? ", fits" : ", not yet"}
+                      {rep.marker_latency_s === null
+                        ? ""
+                        : `, marker ${latency(rep.marker_latency_s)}`}
+                    </option>
+                  ))}
+                </select>
+                <Side marking={marking} onset={onset(id)} awayS={away * stepS} />
+              </div>
+            ))}
+          </div>
+          <div className="mt-3 flex items-center gap-3">
+            <button
+              type="button"
+              aria-label="A frame earlier"
+              onClick={() => setAway((n) => n - 1)}
+              className="h-8 rounded border border-line px-3 hover:border-ink"
+            >
+              ←
+            </button>
+            <input
+              type="range"
+              aria-label="Distance from the onset, frames"
+              min={-30}
+              max={90}
+              value={away}
+              onChange={(event) => setAway(event.target.valueAsNumber)}
+              className="flex-1 accent-(--behaviour)"
+            />
+            <button
+              type="button"
+              aria-label="A frame later"
+              onClick={() => setAway((n) => n + 1)}
+              className="h-8 rounded border border-line px-3 hover:border-ink"
+            >
+              →
+            </button>
+            <span className="num w-24 text-right text-[18px]">{latency(away * stepS)}</span>
+            <Dialog.Close className="h-8 rounded border border-line px-3 hover:border-ink">
+              Close
+            </Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** The frame of one rep that shows the instant, and how far from the onset it really lies. */
+function Side({
+  marking,
+  onset,
+  awayS,
+}: {
+  marking: Marking;
+  onset: StoredEvent | undefined;
+  awayS: number;
+}) {
+  const { timeline } = marking;
+  const clip = onset && timeline.clipOf(onset);
+  if (!onset || !clip) return <div className="aspect-video bg-hair" />;
+  const atS = timeline.bestS(onset) + awayS - clip.startUs / 1e6;
+  const { times } = clip;
+  const near = times.atUs(Math.round(atS * 1e6));
+  // The frame whose own instant is nearest, not the one still shown then.
+  const frame =
+    Math.abs(times.bestS(times.clamp(near + 1)) - atS) < Math.abs(times.bestS(near) - atS)
+      ? times.clamp(near + 1)
+      : near;
+  const really = times.bestS(frame) - (timeline.bestS(onset) - clip.startUs / 1e6);
+  return (
+    <figure>
+      <img
+        src={`/api/films/${clip.film.id}/frames/${frame}.jpg?lines=540`}
+        alt={`Frame ${frame}`}
+        className="aspect-video w-full rounded-[3px] bg-hair object-contain"
+      />
+      <figcaption className="num mt-1 text-[12.5px] text-soft">
+        frame {frame} · {latency(really)} from its onset
+      </figcaption>
+    </figure>
+  );
+}
+
+/** A rep worth holding beside this one: of the same step, and judged the other way. */
+function likest(reps: Rep[], id: string): string {
+  const one = reps.find((rep) => rep.id === id);
+  const others = reps.filter((rep) => rep.id !== id);
+  const same = others.filter((rep) => rep.approximation === one?.approximation);
+  const found = same.find((rep) => rep.met !== one?.met) ?? same[0] ?? others[0];
+  return found?.id ?? id;
+}

@@ -1,0 +1,371 @@
+import { DropdownMenu } from "radix-ui";
+
+import { InlineGlyph } from "../../components/glyphs";
+import { clock, counted, latency } from "../../domain/times";
+import { Key } from "./keys";
+import { capOf, type KeyMap } from "../../domain/key-map";
+import { MarkDetails } from "./mark-details";
+import {
+  KINDS,
+  markInWords,
+  wordsOf,
+  type MarkKind,
+  type PlanStep,
+  type StoredEvent,
+} from "../../domain/marks";
+import { NameMark } from "./name-mark";
+import type { Marking } from "./use-marking";
+
+const BUTTON =
+  "flex h-7 items-center gap-1.5 rounded border bg-raised pr-1.5 pl-1 text-[12.5px] whitespace-nowrap hover:border-ink";
+
+/** The marks one can place here; the one that is due next stands out. */
+export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
+  const next = dueNext(marking);
+  const shown = onBar(marking);
+  const met = marking.current?.met;
+  const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
+  return (
+    <div role="toolbar" aria-label="Marks" className="flex gap-1">
+      {KINDS.filter((k) => shown.has(k.kind)).map(({ kind, words, short }) => (
+        <button
+          key={kind}
+          type="button"
+          aria-label={`${capOf(keys.keyOf(kind))} ${words}`}
+          onClick={() => marking.place(kind)}
+          className={`${BUTTON} ${kind === next ? "border-ink" : "border-line"}`}
+        >
+          <Key>{capOf(keys.keyOf(kind))}</Key>
+          {short ?? words}
+        </button>
+      ))}
+      <button
+        type="button"
+        aria-label={`${capOf(keys.keyOf("judge"))} ${judged === "judge" ? "judge: fits the criterion?" : judged}`}
+        onClick={marking.judge}
+        disabled={!marking.current}
+        className={`${BUTTON} border-line disabled:opacity-50`}
+      >
+        <Key>{capOf(keys.keyOf("judge"))}</Key>
+        {judged}
+      </button>
+      <RareMarks marking={marking} keys={keys} shown={shown} />
+    </div>
+  );
+}
+
+/** No more than so many stand on the bar. */
+const MOST_ON_BAR = 8;
+
+/** The marks that stand on the bar: what this step asks for first, then the usual ones. */
+function onBar(marking: Marking): ReadonlySet<MarkKind> {
+  const step = stepHere(marking);
+  const isCoded = (kind: string) => marking.events.some((e) => e.kind === kind);
+  const wanted: (MarkKind | false)[] = [
+    ...(["onset", "offset", "marker", "reward"] as const),
+    (step?.parts ?? []).length > 1 && "part",
+    step?.until_release === true && "release",
+    ...(step?.answers ? (["cue", "no_cue_window"] as const) : []),
+    "sign",
+    (marking.plan["reset"] === "toss" || isCoded("reset")) && "reset",
+    isCoded("exposure") && "exposure",
+    ...(["reach", "cue", "other_behaviour"] as const),
+  ];
+  const kinds = new Set(wanted.filter((kind) => kind !== false));
+  return new Set([...kinds].slice(0, MOST_ON_BAR));
+}
+
+/** The step of the current rep, else the one in force here. */
+function stepHere(marking: Marking): PlanStep | undefined {
+  const key = marking.rep?.approximation ?? marking.stepInForce;
+  return marking.plan.approximations?.find((step) => step.key === key);
+}
+
+/** Marks needed now and then. */
+function RareMarks({
+  marking,
+  keys,
+  shown,
+}: {
+  marking: Marking;
+  keys: KeyMap;
+  shown: ReadonlySet<MarkKind>;
+}) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className={`${BUTTON} border-line`} aria-label="More marks">
+        <span aria-hidden>⋯</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        align="end"
+        side="top"
+        sideOffset={6}
+        className="z-40 rounded border border-ink bg-raised p-1"
+      >
+        {KINDS.filter((k) => !shown.has(k.kind)).map(({ kind, words }) => (
+          <DropdownMenu.Item
+            key={kind}
+            className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
+            onSelect={() => marking.place(kind)}
+          >
+            <Key>{capOf(keys.keyOf(kind))}</Key>
+            {words}
+          </DropdownMenu.Item>
+        ))}
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
+  );
+}
+
+/** The mark that usually follows the ones the current rep has. */
+function dueNext(marking: Marking): MarkKind {
+  const { rep } = marking;
+  if (!rep) return "onset";
+  const step = stepHere(marking);
+  if (rep.parts.length > 0 && rep.parts.length < (step?.parts?.length ?? 0) && !rep.broke_at) {
+    return "part";
+  }
+  if (step?.until_release) {
+    if (rep.stay !== null) return "onset";
+    if (rep.pays === 0) return rep.marker_id === null ? "marker" : "reward";
+    return "release";
+  }
+  if (rep.marker_id === null && rep.met !== false) return "marker";
+  if (rep.offset_id === null) return "offset";
+  if (rep.marker_id !== null && rep.reward_ids.length === 0) return "reward";
+  return "onset";
+}
+
+interface MarkRowProps {
+  marking: Marking;
+  keys: KeyMap;
+}
+
+/** The chosen mark, or the current rep's marks to choose from. */
+export function MarkRow({ marking, keys }: MarkRowProps) {
+  const { chosen, state, pointing } = marking;
+  const mark = chosen === null ? undefined : state.folded.events.get(chosen);
+  if (mark) return <ChosenMark marking={marking} mark={mark} />;
+  if (pointing.does === "place") {
+    return (
+      <p className="flex min-h-8 items-center gap-3">
+        <span>
+          Point at the frame below the picture on which <b>{wordsOf(pointing.kind)}</b> shows first.
+        </span>
+        <button
+          type="button"
+          className="underline underline-offset-3"
+          onClick={() => marking.setPointing({ does: "go" })}
+        >
+          Let go
+        </button>
+      </p>
+    );
+  }
+  if (pointing.does === "name") {
+    return <NameMark marking={marking} kind={pointing.kind} frame={pointing.frame} />;
+  }
+  return <RepMarks marking={marking} keys={keys} />;
+}
+
+function ChosenMark({ marking, mark }: { marking: Marking; mark: StoredEvent }) {
+  return (
+    <div role="group" aria-label="Chosen mark" className="flex h-8 items-center gap-1.5">
+      <span className="mr-1 max-w-56 truncate font-semibold">
+        {markInWords(mark, marking.plan)}
+      </span>
+      <span className="num text-soft">{clock(marking.timeline.us(mark))}</span>
+      <button
+        type="button"
+        aria-label="a frame earlier"
+        title="a frame earlier"
+        className={`${BUTTON} border-line`}
+        onClick={() => marking.nudge(-1)}
+      >
+        ← frame
+      </button>
+      <button
+        type="button"
+        aria-label="a frame later"
+        title="a frame later"
+        className={`${BUTTON} border-line`}
+        onClick={() => marking.nudge(1)}
+      >
+        frame →
+      </button>
+      {mark.id === marking.current?.id && (
+        <>
+          <RepValue marking={marking} />
+          <RepName marking={marking} />
+        </>
+      )}
+      <MarkDetails marking={marking} mark={mark} />
+      <button type="button" className={`${BUTTON} border-line`} onClick={marking.remove}>
+        Remove
+      </button>
+      <button type="button" className={`${BUTTON} border-line`} onClick={marking.letGo}>
+        Done
+      </button>
+    </div>
+  );
+}
+
+/** How long the current behaviour was held, up to its offset. */
+function heldOf({ current, state, timeOf }: Marking, offsetId: string | null): string {
+  const offset = offsetId === null ? undefined : state.folded.events.get(offsetId);
+  return current && offset ? latency(timeOf(offset) - timeOf(current)) : "";
+}
+
+function RepMarks({ marking, keys }: MarkRowProps) {
+  const { rep, currentNumber, beside } = marking;
+  if (!rep) {
+    return (
+      <div className="flex h-8 items-center gap-1.5 text-soft">
+        <span>
+          Go to the frame on which the behaviour first shows and press{" "}
+          <Key>{capOf(keys.keyOf("onset"))}</Key> behaviour.
+        </span>
+        {beside.length > 0 && (
+          <MarkMenu marking={marking} ids={beside.map((e) => e.id)} words="more" />
+        )}
+      </div>
+    );
+  }
+  const marks = [
+    { id: rep.id, glyph: "behaviour", words: "begins", value: "" },
+    {
+      id: rep.offset_id,
+      glyph: "behaviour",
+      words: "ends",
+      value: heldOf(marking, rep.offset_id),
+    },
+    {
+      id: rep.marker_id,
+      glyph: "marker",
+      words: "marker",
+      value: rep.marker_latency_s === null ? "" : latency(rep.marker_latency_s),
+    },
+    {
+      id: rep.reward_ids[0] ?? null,
+      glyph: "reward",
+      words: "reward",
+      value: rep.reward_latency_s === null ? "" : latency(rep.reward_latency_s),
+    },
+  ] as const;
+  const named: (string | null)[] = marks.map((mark) => mark.id);
+  // In the order in which they came: a marker, its reward, the next marker.
+  const pays = new Set([...rep.further_ids, ...rep.keep_going_ids, ...rep.reward_ids]);
+  const further = marking.events.filter((e) => pays.has(e.id) && !named.includes(e.id));
+  return (
+    <div role="group" aria-label="Marks of this rep" className="flex h-8 items-center gap-1.5">
+      <span className="mr-1 whitespace-nowrap text-soft">Rep {currentNumber}</span>
+      {marks.map(({ id, glyph, words, value }) =>
+        id === null ? null : (
+          <button
+            key={words}
+            type="button"
+            onClick={() => marking.choose(id)}
+            className={`${BUTTON} border-line`}
+          >
+            <InlineGlyph kind={glyph} />
+            {words} <span className="num text-soft">{value}</span>
+          </button>
+        ),
+      )}
+      {further.length > 0 && (
+        <MarkMenu
+          marking={marking}
+          ids={further.map((e) => e.id)}
+          words={`paid ${counted(rep.pays, "time")}`}
+        />
+      )}
+      <RepValue marking={marking} />
+      <RepName marking={marking} />
+      {beside.length > 0 && (
+        <MarkMenu marking={marking} ids={beside.map((e) => e.id)} words="more" />
+      )}
+    </div>
+  );
+}
+
+/** The number of the current rep, typed where its step measures one. */
+function RepValue({ marking }: { marking: Marking }) {
+  const { current } = marking;
+  const quantity = stepHere(marking)?.quantity;
+  if (!current || !quantity) return null;
+  const value = typeof current["value"] === "number" ? current["value"] : undefined;
+  return (
+    <label className="flex items-center gap-1 text-[12.5px] whitespace-nowrap">
+      {quantity.name}
+      <input
+        key={`${current.id}${value ?? ""}`}
+        type="number"
+        step="any"
+        aria-label={`${quantity.name} of this rep${quantity.unit && `, ${quantity.unit}`}`}
+        defaultValue={value ?? ""}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+        }}
+        onBlur={(event) => {
+          const typed = event.target.value === "" ? undefined : event.target.valueAsNumber;
+          if (typed !== value) marking.say(current.id, { value: typed });
+        }}
+        className="num h-7 w-16 rounded border border-line bg-paper px-1.5"
+      />
+      <span className="text-soft">{quantity.unit}</span>
+    </label>
+  );
+}
+
+/** Which behaviour the current rep was, where the plan's cues ask for different ones. */
+function RepName({ marking }: { marking: Marking }) {
+  const { current } = marking;
+  const planned = (marking.plan.cues ?? []).map((cue) => cue.behaviour);
+  const isAsked = marking.rep?.cue != null || stepHere(marking)?.answers === true;
+  if (!current || planned.length === 0 || !(isAsked || current["label"])) return null;
+  const used = marking.events.flatMap((e) =>
+    e.kind === "onset" && typeof e["label"] === "string" ? [e["label"]] : [],
+  );
+  const label = typeof current["label"] === "string" ? current["label"] : "";
+  return (
+    <select
+      aria-label="Which behaviour this rep was"
+      value={label}
+      onChange={(event) => marking.say(current.id, { label: event.target.value || undefined })}
+      className="h-7 max-w-28 rounded border border-line bg-paper px-1 text-[12.5px]"
+    >
+      <option value="">which?</option>
+      {[...new Set([...planned, ...used])].map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
+  );
+}
+
+/** Several marks to choose one from: further pays of the rep, or what else stands here. */
+function MarkMenu({ marking, ids, words }: { marking: Marking; ids: string[]; words: string }) {
+  const marks = marking.events.filter((event) => ids.includes(event.id));
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className={`${BUTTON} border-line pl-1.5`}>
+        {words === "more" ? `${marks.length} more` : words} <span aria-hidden>▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Content
+        align="end"
+        sideOffset={6}
+        className="z-40 max-h-80 overflow-y-auto rounded border border-ink bg-raised p-1"
+      >
+        {marks.map((mark) => (
+          <DropdownMenu.Item
+            key={mark.id}
+            className="flex cursor-pointer justify-between gap-6 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
+            onSelect={() => marking.choose(mark.id)}
+          >
+            {markInWords(mark, marking.plan)}
+            <span className="num text-soft">{clock(marking.timeline.us(mark))}</span>
+          </DropdownMenu.Item>
+        ))}
+      </DropdownMenu.Content>
+    </DropdownMenu.Root>
+  );
+}

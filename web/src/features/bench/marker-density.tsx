@@ -1,0 +1,121 @@
+import { memo } from "react";
+import { Link, useParams } from "react-router";
+
+import type { Findings } from "../../api/findings";
+import { counted, latency, uncertainty } from "../../domain/times";
+import type { LadderAxis } from "../../domain/ladder-axis";
+
+const HEIGHT = 40;
+
+/** Where the markers fall, on the ladder's own axis, and the numbers that follow from it. */
+export const MarkerDensity = memo(function MarkerDensity({
+  findings,
+  axis,
+  rewardLimitS,
+}: {
+  findings: Findings;
+  axis: LadderAxis;
+  rewardLimitS: number;
+}) {
+  const { sessionId } = useParams();
+  const { points } = findings.marker_density;
+  const summary = findings.marker_latency_s;
+  const reward = findings.reward_latency_s;
+  const rate = findings.rates.reinforcement_per_min;
+  const over = findings.timing.behaviour_over ?? 0;
+  const to = (part: string) => `/sessions/${sessionId ?? ""}/findings#${part}`;
+  return (
+    <div className="shrink-0 border-t border-line pt-1">
+      <svg width={axis.width} height={HEIGHT} aria-hidden>
+        <text x={0} y={16} fontSize={11.5} fill="var(--soft)">
+          where markers
+        </text>
+        <text x={0} y={30} fontSize={11.5} fill="var(--soft)">
+          fall
+        </text>
+        {points.length > 0 && (
+          <path
+            d={bells(points, axis)}
+            fill="var(--marker)"
+            fillOpacity={0.2}
+            stroke="var(--marker)"
+          />
+        )}
+      </svg>
+      <dl className="grid grid-cols-3 gap-x-4 pt-1 text-[12.5px]">
+        <Number
+          to={to("marker")}
+          name="marker, in the middle"
+          value={summary.median === null ? "–" : latency(summary.median, 2)}
+          aside={
+            summary.median_low !== null && summary.median_high !== null
+              ? `${latency(summary.median_low, 2)} to ${latency(summary.median_high, 2)}`
+              : summary.n > 0
+                ? `${counted(summary.n, "rep")}: too few for a range`
+                : "no marked rep yet"
+          }
+          fault={over > 0 ? `${over} after it was over` : undefined}
+        />
+        <Number
+          to={to("reward")}
+          name="reward, after the marker"
+          value={reward.median === null ? "–" : latency(reward.median, 2)}
+          aside={
+            findings.sources.reward_latency_s === null
+              ? "no reward yet"
+              : `each ${uncertainty(findings.sources.reward_latency_s)}`
+          }
+          fault={reward.over_limit > 0 ? `${reward.over_limit} over ${rewardLimitS} s` : undefined}
+        />
+        <Number
+          to={to("rate")}
+          name="rewarded, a minute"
+          value={rate.value === null ? "–" : rate.value.toFixed(1)}
+          aside={
+            rate.low === null || rate.high === null
+              ? "no time yet"
+              : `${rate.low.toFixed(1)} to ${rate.high.toFixed(1)}`
+          }
+          fault={
+            findings.counts.unrewarded_markers > 0
+              ? `${counted(findings.counts.unrewarded_markers, "marker")} unpaid`
+              : undefined
+          }
+        />
+      </dl>
+    </div>
+  );
+});
+
+interface NumberProps {
+  to: string;
+  name: string;
+  value: string;
+  aside: string;
+  fault?: string | undefined;
+}
+
+function Number({ to, name, value, aside, fault }: NumberProps) {
+  return (
+    <div>
+      <dt className="text-soft">{name}</dt>
+      <dd>
+        <Link to={to} className="num text-[17px] underline decoration-line underline-offset-3">
+          {value}
+        </Link>
+        <div className="text-[11.5px] text-soft">{aside}</div>
+        {fault && <div className="text-[11.5px] text-marker">{fault}</div>}
+      </dd>
+    </div>
+  );
+}
+
+/** The core's density of the markers as a closed path. */
+function bells(points: [number, number][], { x }: LadderAxis): string {
+  const foot = HEIGHT - 2;
+  const line = points
+    .map(([s, height]) => `${x(s).toFixed(1)} ${(foot - height * (HEIGHT - 8)).toFixed(1)}`)
+    .join("L");
+  const [first, last] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 0];
+  return `M${x(first)} ${foot}L${line}L${x(last)} ${foot}Z`;
+}

@@ -1,0 +1,285 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState, type DragEvent } from "react";
+import { Link } from "react-router";
+
+import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../../api/client";
+import { useFilms, useSessions } from "../../api/queries";
+import { Button } from "../../components/button";
+import { useNotice } from "../../components/notice";
+import { Shell } from "../../components/shell";
+import { Fault, Wait } from "../../components/states";
+import { counted, percent } from "../../domain/times";
+import { crumbOf } from "../../domain/words";
+import { CameraDialog } from "./camera-dialog";
+import { FilmRow } from "./film-row";
+import { useUploads, type Upload } from "./uploads";
+
+/** How long a removed film can be had back, milliseconds. */
+const UNDO_MS = 7000;
+
+/** The films: what came in, what happens to it, and what to do next. */
+export function Films() {
+  const client = useQueryClient();
+  const films = useFilms();
+  const sessions = useSessions();
+  const tell = useNotice();
+  const picker = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+
+  const refresh = useCallback(() => {
+    void client.invalidateQueries({ queryKey: ["films"] });
+    void client.invalidateQueries({ queryKey: ["sessions"] });
+    void client.invalidateQueries({ queryKey: ["session"] });
+  }, [client]);
+  const { uploads, send, forget } = useUploads(refresh);
+  const { removed, remove } = useRemoval(refresh, tell);
+
+  // A film that has just been indexed has a new session.
+  const known = films.data?.map((f) => f.session_id).join();
+  useEffect(() => {
+    void client.invalidateQueries({ queryKey: ["sessions"] });
+  }, [client, known]);
+
+  const take = async (files: Iterable<File>) => {
+    for (const file of files) {
+      if (file.name.toLowerCase().endsWith(".json")) await readSession(file, tell, refresh);
+      else void send(file);
+    }
+  };
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void take([...event.dataTransfer.files]);
+  };
+
+  const shown = films.data?.filter((f) => !removed.has(f.id)) ?? [];
+  const sessionOf = (film: FilmOut) => sessions.data?.find((s) => s.id === film.session_id);
+  const filmless =
+    sessions.data?.filter((s) => s.films.length === 0 && s.behaviour_id === null) ?? [];
+  const empty = films.data?.length === 0 && uploads.length === 0 && filmless.length === 0;
+
+  return (
+    <Shell title="Films">
+      <main
+        className={`mx-auto w-full max-w-[1100px] flex-1 px-[18px] pt-7 pb-16 ${over ? "outline-2 -outline-offset-8 outline-reward outline-dashed" : ""}`}
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={drop}
+      >
+        <div className="flex flex-wrap items-end gap-3 border-b border-ink pb-4">
+          <div className="min-w-64 flex-1">
+            <h1 className="text-[26px] leading-tight">Films</h1>
+            <p className="text-soft">
+              Drop films anywhere on this page, several at once. The original is kept as it came.
+            </p>
+            <p className="mt-1 max-w-[70ch] text-[13px] text-soft">
+              Whoever can be seen or heard in a film must have agreed to it; a voice is personal,
+              too.
+            </p>
+          </div>
+          <CameraDialog onFilming={refresh} />
+          <input
+            ref={picker}
+            type="file"
+            multiple
+            hidden
+            aria-label="Films to upload"
+            accept="video/*,.mp4,.mov,.m4v,.mkv,.webm,.mts,.m2ts,.ts,.3gp,.json"
+            onChange={(event) => {
+              const files = [...(event.target.files ?? [])];
+              event.target.value = "";
+              void take(files);
+            }}
+          />
+          <Button look={empty ? "plain" : "main"} onClick={() => picker.current?.click()}>
+            Choose films
+          </Button>
+        </div>
+        {films.error && !films.data ? (
+          <div className="pt-6">
+            <Fault error={films.error} />
+          </div>
+        ) : films.isPending ? (
+          <Wait>Looking for your films</Wait>
+        ) : empty ? (
+          <NoFilms onChoose={() => picker.current?.click()} />
+        ) : (
+          <ul>
+            {uploads.map((upload) => (
+              <UploadRow key={upload.id} upload={upload} onForget={() => forget(upload.id)} />
+            ))}
+            {shown.map((film) => (
+              <FilmRow
+                key={film.id}
+                film={film}
+                session={sessionOf(film)}
+                others={
+                  sessions.data?.filter((s) => s.films.length > 0 && s.id !== film.session_id) ?? []
+                }
+                onChanged={refresh}
+                onRemove={remove}
+              />
+            ))}
+            {filmless.map((session) => (
+              <FilmlessRow key={session.id} session={session} />
+            ))}
+          </ul>
+        )}
+      </main>
+    </Shell>
+  );
+}
+
+/** Removing can be undone for a while; only then is anything deleted. */
+function useRemoval(refresh: () => void, tell: ReturnType<typeof useNotice>) {
+  const [removed, setRemoved] = useState<ReadonlySet<string>>(new Set());
+  const timers = useRef(new Map<string, number>());
+
+  const reallyRemove = useCallback((id: string) => {
+    timers.current.delete(id);
+    return fetch(`/api/films/${id}`, {
+      method: "DELETE",
+      credentials: "same-origin",
+      keepalive: true,
+      headers: { "X-CSRFToken": csrfToken() },
+    });
+  }, []);
+
+  useEffect(() => {
+    const pending = timers.current;
+    const leave = () => {
+      for (const [id, timer] of pending) {
+        window.clearTimeout(timer);
+        void reallyRemove(id);
+      }
+    };
+    window.addEventListener("pagehide", leave);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      leave();
+    };
+  }, [reallyRemove]);
+
+  const bringBack = useCallback((id: string) => {
+    window.clearTimeout(timers.current.get(id));
+    timers.current.delete(id);
+    setRemoved((all) => new Set([...all].filter((one) => one !== id)));
+  }, []);
+
+  const remove = useCallback(
+    (film: FilmOut) => {
+      setRemoved((all) => new Set(all).add(film.id));
+      timers.current.set(
+        film.id,
+        window.setTimeout(() => {
+          void reallyRemove(film.id)
+            .then((response) => {
+              if (!response.ok) throw new Error(String(response.status));
+              refresh();
+            })
+            .catch(() => {
+              bringBack(film.id);
+              tell(`${film.name} could not be removed: the server does not answer.`);
+            });
+        }, UNDO_MS),
+      );
+      tell(`${film.name} is removed, with its review copy.`, {
+        label: "Undo",
+        run: () => bringBack(film.id),
+      });
+    },
+    [bringBack, reallyRemove, refresh, tell],
+  );
+  return { removed, remove };
+}
+
+async function readSession(file: File, tell: ReturnType<typeof useNotice>, refresh: () => void) {
+  const response = await fetch("/api/sessions/import", {
+    method: "POST",
+    credentials: "same-origin",
+    headers: { "X-CSRFToken": csrfToken(), "Content-Type": "application/octet-stream" },
+    body: file,
+  });
+  const answer: unknown = await response.json().catch(() => null);
+  if (response.ok) {
+    tell(`${file.name}: ${counted((answer as { marks: number }).marks, "mark")} read.`);
+    refresh();
+  } else {
+    tell(`${file.name} was not read. ${faultsOf(answer, response.status).slice(0, 3).join("; ")}`);
+  }
+}
+
+function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void }) {
+  return (
+    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
+      <div className="h-[100px] rounded-[3px] bg-hair" />
+      <div>
+        <h2 className="truncate text-[16px] font-semibold">{upload.name}</h2>
+        {upload.fault ? (
+          <p role="alert" className="mt-1 text-fault">
+            {upload.fault}
+          </p>
+        ) : (
+          <>
+            <div
+              role="progressbar"
+              aria-label={`Sending ${upload.name}`}
+              aria-valuenow={Math.round(upload.share * 100)}
+              aria-valuemin={0}
+              aria-valuemax={100}
+              className="mt-2 h-1.5 rounded bg-hair"
+            >
+              <div
+                className="h-full rounded bg-reward"
+                style={{ width: percent(upload.share).replace(" ", "") }}
+              />
+            </div>
+            <p className="num mt-1 text-[12.5px] text-soft">sending {percent(upload.share)}</p>
+          </>
+        )}
+      </div>
+      <Button look="quiet" onClick={upload.fault ? onForget : upload.cancel}>
+        {upload.fault ? "Put away" : "Stop"}
+      </Button>
+    </li>
+  );
+}
+
+function FilmlessRow({ session }: { session: SessionRow }) {
+  return (
+    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
+      <div className="flex h-14 items-center justify-center rounded-[3px] bg-hair text-soft">
+        no film
+      </div>
+      <div>
+        <h2 className="text-[16px] font-semibold">{crumbOf(session) || "Session from a file"}</h2>
+        <p className="text-soft">{counted(session.marks, "mark")} read from a file</p>
+      </div>
+      <Link className="underline underline-offset-3" to={`/sessions/${session.id}/findings`}>
+        Findings
+      </Link>
+    </li>
+  );
+}
+
+function NoFilms({ onChoose }: { onChoose: () => void }) {
+  return (
+    <div className="max-w-xl pt-12">
+      <h2 className="text-[22px]">Begin with a film of one short session</h2>
+      <p className="mt-2">
+        Phone on a stand, the animal and your hands both in the picture, sound on. One or two
+        minutes are plenty. Frequens finds every frame's exact time; you then show it where the
+        behaviour begins and where your marker falls.
+      </p>
+      <p className="mt-4">
+        <Button look="main" onClick={onChoose}>
+          Choose a film
+        </Button>
+      </p>
+      <p className="mt-3 text-soft">No film at hand? The simulated camera above makes one.</p>
+    </div>
+  );
+}

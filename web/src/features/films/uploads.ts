@@ -1,0 +1,73 @@
+/** Films on their way from this browser to the server, several at once. */
+
+import { useCallback, useState } from "react";
+
+import { csrfToken, faultsOf } from "../../api/client";
+import { freshId } from "../../domain/marks";
+import { HEAD_BYTES, notAFilmWeRead } from "../../domain/not-a-film-we-read";
+
+export interface Upload {
+  id: string;
+  name: string;
+  /** Part sent, 0 to 1. */
+  share: number;
+  fault: string | null;
+  cancel: () => void;
+}
+
+/** Uploads under way; `onDone` is called whenever one has arrived. */
+export function useUploads(onDone: () => void) {
+  const [uploads, setUploads] = useState<Upload[]>([]);
+
+  const change = useCallback((id: string, to: Partial<Upload>) => {
+    setUploads((all) => all.map((u) => (u.id === id ? { ...u, ...to } : u)));
+  }, []);
+  const forget = useCallback((id: string) => {
+    setUploads((all) => all.filter((u) => u.id !== id));
+  }, []);
+
+  const send = useCallback(
+    async (file: File) => {
+      const id = freshId();
+      const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
+      const refusal = notAFilmWeRead(head);
+      if (refusal !== null) {
+        const refused = { id, name: file.name, share: 0, fault: refusal };
+        setUploads((all) => [{ ...refused, cancel: () => forget(id) }, ...all]);
+        return;
+      }
+      const request = new XMLHttpRequest();
+      request.open("POST", `/api/films?name=${encodeURIComponent(file.name)}`);
+      request.setRequestHeader("X-CSRFToken", csrfToken());
+      request.setRequestHeader("Content-Type", "application/octet-stream");
+      request.upload.onprogress = (event) =>
+        change(id, { share: event.total ? event.loaded / event.total : 0 });
+      request.onload = () => {
+        if (request.status === 201) {
+          forget(id);
+          onDone();
+        } else
+          change(id, { fault: faultsOf(parsed(request.responseText), request.status)[0] ?? "" });
+      };
+      request.onerror = () =>
+        change(id, { fault: "The connection broke while sending. Upload the film again." });
+      request.onabort = () => forget(id);
+      setUploads((all) => [
+        { id, name: file.name, share: 0, fault: null, cancel: () => request.abort() },
+        ...all,
+      ]);
+      request.send(file);
+    },
+    [change, forget, onDone],
+  );
+
+  return { uploads, send, forget };
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

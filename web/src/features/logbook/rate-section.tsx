@@ -1,0 +1,106 @@
+import { Numbers } from "../../components/numbers-behind";
+import { counted } from "../../domain/times";
+import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
+import { DayPlot, shortDay } from "./day-plot";
+import { Section } from "./section";
+
+const LINES = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200];
+
+/** Pay over the weeks on a scale where equal growth is an equal slope. */
+export function RateSection({ book, logbook }: { book: Book; logbook: LogbookOut }) {
+  const { growth, rates } = book;
+  const byHand = new Set(logbook.sessions.filter((s) => s.by_hand).map((s) => s.session_id));
+  const shown = rates.filter((r) => (r.rate.value ?? 0) > 0);
+  const highs = shown.map((r) => r.rate.high ?? 1);
+  const lows = shown.map((r) => Math.max(r.rate.low ?? 1, (r.rate.value ?? 1) / 4));
+  const low = Math.min(...lows) / 1.1;
+  const high = Math.max(...highs) * 1.1;
+  const up = (value: number) =>
+    Math.min(1, Math.max(0, Math.log(value / low) / Math.log(high / low)));
+  const first = rates[0]?.date ?? "";
+  const last = rates.at(-1)?.date ?? "";
+  return (
+    <Section
+      id="rate"
+      title="Rewards a minute"
+      value={growth.per_week === null ? "–" : `×${growth.per_week.toFixed(2)} a week`}
+    >
+      {shown.length > 0 && (
+        <DayPlot
+          label={`Rewards a minute of ${rates.length} sessions, on a scale of ratios`}
+          days={rates.map((r) => r.date)}
+          lines={LINES.filter((v) => v > low && v < high).map((v) => ({ at: v, name: String(v) }))}
+          up={up}
+        >
+          {(x, y) => (
+            <>
+              {growth.first_per_min !== null && growth.last_per_min !== null && (
+                <path
+                  d={`M${x(first)} ${y(growth.first_per_min)}L${x(last)} ${y(growth.last_per_min)}`}
+                  stroke="var(--ink)"
+                  strokeWidth={1.4}
+                  strokeDasharray="6 4"
+                />
+              )}
+              {shown.map(({ id, date, rate }) => (
+                <g key={id}>
+                  <path
+                    d={`M${x(date)} ${y(Math.max(rate.low ?? low, low))}V${y(rate.high ?? high)}`}
+                    stroke="var(--reward)"
+                    opacity={0.35}
+                    strokeWidth={1.5}
+                  />
+                  <circle
+                    cx={x(date)}
+                    cy={y(rate.value ?? low)}
+                    r={4}
+                    fill={byHand.has(id) ? "var(--paper)" : "var(--reward)"}
+                    stroke="var(--reward)"
+                    strokeWidth={1.5}
+                    strokeDasharray={byHand.has(id) ? "2 2" : undefined}
+                  />
+                </g>
+              ))}
+            </>
+          )}
+        </DayPlot>
+      )}
+      {shown.length < rates.length && (
+        <p className="text-soft">
+          {counted(rates.length - shown.length, "session")} without any reward: not on this scale,
+          but in the growth.
+        </p>
+      )}
+      {byHand.size > 0 && (
+        <p className="text-[13px] text-soft">Dashed rings: counted by hand, without film.</p>
+      )}
+      <Numbers
+        caption="Rewards a minute by session"
+        heads={["Day", "a minute", "could be", "rewards", "minutes"]}
+        rows={rates.map((r) => [
+          shortDay(r.date),
+          r.rate.value?.toFixed(2) ?? "–",
+          r.rate.low === null || r.rate.high === null
+            ? "–"
+            : `${r.rate.low.toFixed(2)} to ${r.rate.high.toFixed(2)}`,
+          r.rate.count,
+          r.minutes.toFixed(2),
+        ])}
+      />
+    </Section>
+  );
+}
+
+/** What the growth says, and whether it is more than chance. */
+export function growthWords(growth: Book["growth"]): string {
+  const { per_week, low, high, days } = growth;
+  if (per_week === null || low === null || high === null) {
+    return days < 5
+      ? "Five days or more tell whether the rate grows."
+      : "These days do not tell whether the rate grows.";
+  }
+  const range = `could be ×${low.toFixed(2)} to ×${high.toFixed(2)}, 95 %`;
+  if (low > 1) return `The rate grows: ×${per_week.toFixed(2)} a week (${range}).`;
+  if (high < 1) return `The rate falls: ×${per_week.toFixed(2)} a week (${range}).`;
+  return `No growth beyond chance: ×${per_week.toFixed(2)} a week (${range}). While steps are raised, a level rate is what one hopes for.`;
+}

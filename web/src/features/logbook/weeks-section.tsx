@@ -1,0 +1,73 @@
+import { Numbers } from "../../components/numbers-behind";
+import { counted } from "../../domain/times";
+import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
+import { shortDay } from "./day-plot";
+import { Section } from "./section";
+
+/** How much was done each week, against what the plan's doses allow. */
+export function WeeksSection({ book, logbook }: { book: Book; logbook: LogbookOut }) {
+  const { weeks } = book;
+  const top = Math.max(1, ...weeks.map((w) => Math.max(w.minutes, w.minutes_cap)));
+  const over = book.over_cap;
+  const last = weeks.at(-1);
+  const cap = logbook.session_cap_s;
+  return (
+    <Section
+      id="weeks"
+      title="Minutes and reps a week"
+      value={last && `${last.minutes.toFixed(1)} min`}
+    >
+      <ul>
+        {weeks.map((week) => (
+          <li
+            key={week.monday}
+            className="grid grid-cols-[4rem_1fr_11rem] items-center gap-3 border-t border-hair py-1 first:border-0"
+          >
+            <span className="num text-soft">{shortDay(week.monday)}</span>
+            <svg viewBox="0 0 300 18" className="h-4 w-full" preserveAspectRatio="none" aria-hidden>
+              <rect
+                width={(300 * week.minutes) / top}
+                y={3}
+                height={12}
+                fill="var(--behaviour)"
+                opacity={0.5}
+              />
+              {week.sessions > 0 && (
+                <path
+                  d={`M${(300 * week.minutes_cap) / top - 1} 0v18`}
+                  stroke="var(--ink)"
+                  strokeWidth={2}
+                  strokeDasharray="3 2"
+                />
+              )}
+            </svg>
+            <span className="num text-right whitespace-nowrap">
+              {week.minutes.toFixed(1)} min · {counted(week.reps, "rep")}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-soft">
+        The dashed line: as much as{" "}
+        {cap === null
+          ? "the common practice of 5 min a session"
+          : `the plan's ${(cap / 60).toFixed(1)} min a session`}{" "}
+        would have been.{" "}
+        {over === 0 ? "No session went beyond." : `${counted(over, "session")} went beyond.`}
+      </p>
+      <Numbers
+        caption="Minutes and reps by week"
+        heads={["Week from", "sessions", "minutes", "at most", "reps", "at most", "too long"]}
+        rows={weeks.map((w) => [
+          shortDay(w.monday),
+          w.sessions,
+          w.minutes.toFixed(2),
+          w.minutes_cap.toFixed(2),
+          w.reps,
+          w.reps_cap ?? "–",
+          w.over_cap,
+        ])}
+      />
+    </Section>
+  );
+}

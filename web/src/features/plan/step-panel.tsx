@@ -1,0 +1,209 @@
+import { Button } from "../../components/button";
+import { Asked } from "./asked";
+import { DistancesCalculator, DurationsCalculator, HeightsCalculator } from "./calculators";
+import { Choice, FIELD, Line, NumberField } from "./fields";
+import {
+  DIMENSIONS,
+  MARK_AT,
+  stepsOf,
+  WAYS,
+  withFallback,
+  withMoved,
+  withNewStep,
+  withoutStep,
+  withSplit,
+  withStep,
+  type Changes,
+  type PlanDocument,
+  type RemarkOut,
+  type Step,
+} from "../../domain/plan-document";
+
+interface StepPanelProps {
+  plan: PlanDocument;
+  step: Step;
+  remarks: RemarkOut[];
+  /** Whether reps were filmed at it: it can be retired then, not removed. */
+  isFilmed: boolean;
+  /** The learner's size, "" where nobody said. */
+  size: string;
+  change: (plan: PlanDocument) => void;
+  choose: (key: string | null) => void;
+}
+
+/** One step, opened: when a rep fits, what is new in it, when the marker falls, the way back. */
+export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose }: StepPanelProps) {
+  const steps = stepsOf(plan);
+  const place = steps.findIndex((s) => s.key === step.key);
+  const set = (values: Changes<Step>) => change(withStep(plan, step.key, values));
+  const at = plan.approximations?.findIndex((s) => s.key === step.key) ?? -1;
+  const mine = remarks.filter((r) => r.place === `approximations[${at}]`);
+  const of = (...codes: string[]) => mine.filter((r) => codes.includes(r.code));
+
+  const split = () => {
+    const made = withSplit(plan, step.key);
+    change(made.plan);
+    choose(made.key);
+  };
+  const mend = (remark: RemarkOut) => {
+    if (remark.mend === "split_step") split();
+    else if (remark.mend === "add_fallback") change(withFallback(plan, step.key));
+  };
+  const addSteps = (made: Partial<Step>[]) => {
+    let next = plan;
+    let after = step.key;
+    for (const values of made) ({ plan: next, key: after } = withNewStep(next, after, values));
+    change(next);
+  };
+
+  return (
+    <section aria-label={`Step ${place + 1}`}>
+      <div className="flex items-baseline justify-between gap-2 pb-2 text-soft">
+        <span>
+          step {place + 1} of {steps.length}
+        </span>
+        <span className="flex gap-3">
+          <button
+            type="button"
+            className="underline underline-offset-3 disabled:opacity-40"
+            disabled={place <= 0}
+            onClick={() => change(withMoved(plan, step.key, -1))}
+          >
+            earlier
+          </button>
+          <button
+            type="button"
+            className="underline underline-offset-3 disabled:opacity-40"
+            disabled={place >= steps.length - 1}
+            onClick={() => change(withMoved(plan, step.key, 1))}
+          >
+            later
+          </button>
+          <button
+            type="button"
+            className="underline underline-offset-3"
+            onClick={() => choose(null)}
+          >
+            whole plan
+          </button>
+        </span>
+      </div>
+      <input
+        aria-label="Name of the step"
+        placeholder="Name of the step, such as “nose on the rope”"
+        value={step.title ?? ""}
+        maxLength={400}
+        onChange={(event) => set({ title: event.target.value })}
+        className="mb-2 w-full border-b border-transparent bg-transparent text-[18px] font-semibold hover:border-line focus:border-ink"
+      />
+      <Line
+        label="Fits when"
+        remarks={of("no_criterion", "not_on_film", "same_title", "two_conditions")}
+        onMend={mend}
+      >
+        <textarea
+          aria-label="A rep fits when"
+          placeholder="what another person could see on the film"
+          value={step.criterion ?? ""}
+          maxLength={4000}
+          rows={2}
+          onChange={(event) => set({ criterion: event.target.value || undefined })}
+          className={`${FIELD} field-sizing-content h-auto min-h-13 w-full resize-none py-1`}
+        />
+      </Line>
+      <Line label="One thing raised" remarks={of("two_dimensions")} onMend={mend}>
+        <Choice
+          label="One thing raised"
+          options={DIMENSIONS.map((d) => ({ value: d.dimension, words: d.words }))}
+          chosen={step.raises ?? []}
+          onChange={(raises) => set({ raises })}
+        />
+        {step.raises?.includes("duration") && <DurationsCalculator onFill={addSteps} />}
+        {step.raises?.includes("distance") && (
+          <>
+            <HeightsCalculator onFill={addSteps} />
+            <DistancesCalculator size={size} onFill={addSteps} />
+          </>
+        )}
+      </Line>
+      <Line label="Marker falls">
+        <div className="flex flex-wrap items-center gap-1.5">
+          <Choice
+            one
+            label="Marker falls"
+            options={MARK_AT.map((m) => ({ value: m.at, words: m.words }))}
+            chosen={[step.mark_at ?? "onset"]}
+            onChange={([at]) => set({ mark_at: at ?? "onset" })}
+          />
+          {step.mark_at === "hold" && (
+            <NumberField
+              label="Held for seconds"
+              value={step.hold_s}
+              min={0.1}
+              max={3600}
+              step={0.1}
+              unit="s"
+              onChange={(hold_s) => set({ hold_s: hold_s ?? 1 })}
+            />
+          )}
+        </div>
+      </Line>
+      <Line label="If it fails" remarks={of("no_fallback", "fallback_not_easier")} onMend={mend}>
+        <label className="flex items-center gap-2">
+          back to
+          <select
+            aria-label="Back to"
+            value={step.fallback ?? ""}
+            onChange={(event) => set({ fallback: event.target.value || undefined })}
+            className={`${FIELD} min-w-0 flex-1`}
+          >
+            <option value="">{place === 0 ? "nothing easier" : "–"}</option>
+            {steps.slice(0, Math.max(0, place)).map((other) => (
+              <option key={other.key} value={other.key}>
+                {other.title || "not named yet"}
+              </option>
+            ))}
+          </select>
+        </label>
+      </Line>
+      <Asked plan={plan} step={step} of={of} set={set} />
+      <Line label="Way">
+        <select
+          aria-label="Way of this step"
+          value={step.way ?? ""}
+          onChange={(event) => set({ way: (event.target.value || undefined) as Step["way"] })}
+          className={`${FIELD} w-full`}
+        >
+          <option value="">as the plan says</option>
+          {WAYS.map((w) => (
+            <option key={w.way} value={w.way}>
+              {w.words}
+            </option>
+          ))}
+        </select>
+      </Line>
+      <div className="flex flex-wrap gap-2 border-t border-line pt-3">
+        <Button onClick={split}>Split in two</Button>
+        {isFilmed ? (
+          <Button
+            onClick={() => {
+              change(withStep(plan, step.key, { retired: true }));
+              choose(null);
+            }}
+          >
+            Retire it
+          </Button>
+        ) : (
+          <Button
+            onClick={() => {
+              change(withoutStep(plan, step.key));
+              choose(null);
+            }}
+          >
+            Take it out
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}

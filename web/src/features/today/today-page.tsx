@@ -1,0 +1,146 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+
+import { api, given } from "../../api/client";
+import type { components } from "../../api/schema";
+import { Shell } from "../../components/shell";
+import { Fault, Wait } from "../../components/states";
+import { day } from "../../domain/words";
+
+type TodayOut = components["schemas"]["TodayOut"];
+type Line = TodayOut["lines"][number];
+
+const MAIN =
+  "rounded border border-ink bg-ink px-3 py-1 leading-6 whitespace-nowrap text-paper hover:opacity-90";
+const PLAIN =
+  "rounded border border-line bg-raised px-3 py-1 leading-6 whitespace-nowrap hover:border-ink";
+
+/** What waits: films to code, sessions due, and one line for each thing being taught. */
+export function TodayPage() {
+  const today = useQuery({
+    queryKey: ["today"],
+    queryFn: async () => given(await api.GET("/api/today")),
+  });
+  return (
+    <Shell title="Today">
+      <main className="mx-auto w-full max-w-[1000px] flex-1 px-[18px] pt-7 pb-16">
+        {today.error ? (
+          <Fault error={today.error} />
+        ) : today.data ? (
+          <Waiting today={today.data} />
+        ) : (
+          <Wait>Looking what waits</Wait>
+        )}
+      </main>
+    </Shell>
+  );
+}
+
+function Waiting({ today }: { today: TodayOut }) {
+  const { to_code, lines } = today;
+  const due = lines.filter((line) => line.is_due).length;
+  if (to_code.length === 0 && lines.length === 0) {
+    return (
+      <div className="max-w-xl pt-6">
+        <h1 className="text-[26px]">Nothing waits yet</h1>
+        <p className="mt-2">
+          Write down what you want to teach, or drop the film of a session you have already done.
+        </p>
+        <p className="mt-4 flex gap-2">
+          <Link to="/plans" className={MAIN}>
+            Make a plan
+          </Link>
+          <Link to="/films" className={PLAIN}>
+            Bring a film
+          </Link>
+        </p>
+      </div>
+    );
+  }
+  return (
+    <>
+      <h1 className="text-[30px] leading-tight">{headline(to_code.length, due)}</h1>
+      {to_code.length > 0 && (
+        <section aria-labelledby="to-code" className="mt-7 border-t border-ink pt-3">
+          <h2 id="to-code" className="text-[16px] font-semibold">
+            Films to code
+          </h2>
+          <ul>
+            {to_code.map((film) => (
+              <li
+                key={film.session_id}
+                className="flex items-center gap-4 border-b border-hair py-3"
+              >
+                <img
+                  src={`/api/films/${film.film_id}/poster.jpg`}
+                  alt=""
+                  className="h-14 w-24 rounded-[3px] bg-hair object-cover"
+                />
+                <span className="min-w-0 flex-1">
+                  {film.name}
+                  {film.date && (
+                    <span className="block text-[13px] text-soft">{day(film.date)}</span>
+                  )}
+                </span>
+                <Link to={`/sessions/${film.session_id}/bench`} className={MAIN}>
+                  Code it
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {lines.length > 0 && (
+        <section aria-labelledby="lines" className="mt-9 border-t border-ink pt-3">
+          <h2 id="lines" className="text-[16px] font-semibold">
+            What is being taught
+          </h2>
+          <ul>
+            {lines.map((line) => (
+              <LineRow key={line.behaviour_id} line={line} />
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function headline(films: number, due: number): string {
+  const parts = [];
+  if (films > 0) parts.push(`${films} ${films === 1 ? "film waits" : "films wait"} to be coded`);
+  if (due > 0) parts.push(`${due} ${due === 1 ? "session is" : "sessions are"} due`);
+  return parts.length > 0 ? `${parts.join(", ")}.` : "Nothing is due today.";
+}
+
+function LineRow({ line }: { line: Line }) {
+  return (
+    <li className="grid grid-cols-[12rem_1fr_auto] items-center gap-4 border-b border-hair py-3 max-md:grid-cols-1 max-md:gap-1">
+      <Link to={`/plans/${line.behaviour_id}`} className="leading-snug">
+        <span className="font-semibold">{line.learner}</span>
+        <span className="block text-soft">{line.behaviour}</span>
+      </Link>
+      <p className="leading-snug">
+        {line.sentence ?? <span className="text-soft">No session coded yet.</span>}
+        <span className="block text-[13px] text-soft">
+          {line.date && `last on ${day(line.date)}`}
+          {line.due && ` · next ${day(line.due.slice(0, 10))}, ${line.due.slice(11, 16)}`}
+        </span>
+      </p>
+      {line.session_id ? (
+        <span className="flex items-center gap-4">
+          <Link to={`/logbook/${line.behaviour_id}`} className="underline underline-offset-3">
+            Logbook
+          </Link>
+          <Link to={`/sessions/${line.session_id}/next`} className={line.is_due ? MAIN : PLAIN}>
+            Next session
+          </Link>
+        </span>
+      ) : (
+        <Link to="/films" className={PLAIN}>
+          Bring a film
+        </Link>
+      )}
+    </li>
+  );
+}
