@@ -140,3 +140,48 @@ def test_a_rule_first_said_something_when_it_said_it_with_all_before(rule, verdi
 def test_a_percentile_that_climbs_is_said_to_raise():
     attempts = [Judged(True, float(n)) for n in range(12)]
     assert first_said({"kind": "percentile"}, attempts) == 10
+
+
+@pytest.mark.parametrize(("width", "over"), [(0.4, 0), (FRAME, 1)])
+def test_what_the_end_leaves_open_is_no_late_marker(width, over):
+    """0.05 s late: beyond two uncertainties of two frames, within those of a wide end."""
+    coding = Coding(width=FRAME).onset(5.0).offset(6.0 + width / 2, width=width)
+    coding.marker(6.05 + FRAME / 2)
+    assert measure(coding.record())["timing"]["behaviour_over"] == over
+
+
+def test_where_nothing_is_uncertain_the_same_instant_is_neither_late_nor_early_nor_before():
+    found = measure(Coding().onset(5.0).offset(6.0).marker(6.0).reward(7.0).record())
+    assert found["timing"]["behaviour_over"] == 0
+    found = measure(Coding().onset(5.0).marker(5.0).record())
+    assert found["timing"]["on_time"] == 1
+    found = measure(Coding().onset(9.0).reach(9.5).marker(9.5).reward(11.0).record())
+    assert found["reach_lead_s"]["before_marker"] == 0
+
+
+def test_a_marker_due_at_the_end_is_never_over_and_is_as_sure_as_the_end():
+    plan = {"approximations": [{"key": "a", "title": "A", "mark_at": "offset"}]}
+    coding = Coding().event("criterion", 0.0, approximation="a")
+    coding.onset(5.0, width=0.4).offset(6.0, width=FRAME).marker(6.2, width=FRAME)
+    found = measure(coding.record(plan=plan))
+    assert found["reps"][0]["behaviour_over"] is None
+    # 0.2 s before the end is early by the end's own width; the wide onset would allow it.
+    coding.events[-1]["t"] = 5.8
+    assert measure(coding.record(plan=plan))["timing"]["early"] == 1
+
+
+@pytest.mark.parametrize(("after_s", "own"), [(TWO_U - A_MS, 1), (TWO_U + A_MS, 0)])
+def test_a_second_keep_going_marker_belongs_to_the_attempt_until_its_end(after_s, own):
+    coding = Coding(width=FRAME).onset(5.0).offset(6.0)
+    coding.marker(6.0 + after_s, marker="keep_going").event("note", 30.0, text="x", width=FRAME)
+    (row,) = measure(coding.record())["reps"]
+    assert row["keep_going_ids"] == ["marker2"] * own
+
+
+@pytest.mark.parametrize(("after_s", "before"), [(10.0, 0), (10.000001, 1)])
+def test_a_second_reward_is_the_attempts_since_for_ten_seconds(after_s, before):
+    """An attempt without a marker since the paid one: a further reward is for that one."""
+    coding = Coding().onset(1.0).marker(1.2).reward(1.5)
+    coding.onset(2.0).reward(2.0 + after_s).event("note", 40.0, text="x")
+    second = measure(coding.record())["reps"][1]
+    assert len(second["reward_ids"]) == 1 - before

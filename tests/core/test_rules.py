@@ -68,6 +68,70 @@ def test_the_numbers_behind_a_decision_are_there():
     assert decide({"kind": "run"}, attempts("-++")).numbers["run"] == 2
 
 
+@pytest.mark.parametrize(
+    ("rule", "pattern", "values", "numbers"),
+    [
+        ({"kind": "run"}, "", None, {"run": 0, "need": 5, "misses": 0, "miss": 3}),
+        ({"kind": "run"}, "+--", None, {"run": 0, "need": 5, "misses": 2, "miss": 3}),
+        ({"kind": "run"}, "-++", None, {"run": 2, "need": 5, "misses": 0, "miss": 3}),
+        ({"kind": "share"}, "++", None, {"met": 2, "judged": 2, "window": 10}),
+        (
+            {"kind": "share"},
+            "+" * 4 + "-" * 6,
+            None,
+            {"met": 4, "judged": 10, "window": 10, "share": 0.4, "lower": 0.5},
+        ),
+        (
+            {"kind": "share"},
+            "+" * 7 + "-" * 3,
+            None,
+            {"met": 7, "judged": 10, "window": 10, "share": 0.7},
+        ),
+        ({"kind": "block", "size": 5}, "", None, {"size": 5}),
+        ({"kind": "block", "size": 5}, "+" * 7, None, {"into": 2, "size": 5}),
+        (
+            {"kind": "block", "size": 5, "raise_at": 5, "lower_at": 2},
+            "+++--",
+            None,
+            {"met": 3, "size": 5, "raise_at": 5, "lower_at": 2},
+        ),
+        ({"kind": "percentile", "window": 3}, "++", [1, 2], {"values": 2, "window": 3}),
+        (
+            {"kind": "percentile", "window": 3, "w": 0.5},
+            "+++",
+            [1, 2, 3],
+            {"criterion": 2, "window": 3, "w": 0.5},
+        ),
+        (
+            {"kind": "percentile", "window": 3, "w": 0.5},
+            "++++",
+            [1, 2, 3, 4],
+            {"criterion": 3, "window": 3, "w": 0.5, "before": 2},
+        ),
+    ],
+)
+def test_each_decision_gives_exactly_the_numbers_it_rests_on(rule, pattern, values, numbers):
+    assert dict(decide(rule, attempts(pattern, values)).numbers) == numbers
+
+
+def test_the_comfort_gate_gives_its_numbers_too():
+    clean, severe = SessionComfort(), SessionComfort((1, 3))
+    said = decide({"kind": "comfort"}, [], [severe, clean])
+    assert dict(said.numbers) == {"clean": 1, "clean_sessions": 3}
+    said = decide({"kind": "comfort"}, [], [clean, severe])
+    assert dict(said.numbers) == {"worst": 3, "signs": 2}
+
+
+def test_what_cannot_be_asked_never_said_anything_first():
+    assert first_said({"kind": "comfort"}, attempts("+++++")) is None
+
+
+def test_a_percentile_passes_over_attempts_without_a_value_when_it_first_raised():
+    rule = {"kind": "percentile", "window": 3, "w": 0.5}
+    measured = attempts("+-+++++", [1, None, 2, None, 3, None, 4])
+    assert first_said(rule, measured) == 7
+
+
 class TestPercentile:
     """Galbicka (1994), JABA 27:739-760: k = (m + 1)(1 - w)."""
 

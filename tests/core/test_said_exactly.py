@@ -1,0 +1,166 @@
+"""What documents and sentences say, to the key and to the word: names are part of a format."""
+
+from __future__ import annotations
+
+import pytest
+
+from frequens.core import measure, read_session, write_session
+from frequens.core.decisions.judging.words import counted, in_full
+from frequens.core.findings import measure_session
+from frequens.core.formats.text_formats import read_webvtt, write_webvtt
+from frequens.core.history.logbook import findings_by_hand
+from frequens.core.planning.calculators import lure_fading
+from frequens.core.planning.shaping import STARTERS
+from frequens.core.reading.acceptable import check_value
+from frequens.core.reading.document_values import InvalidDocument, Reading
+from frequens.core.rules.judgement_numbers import read_judging
+
+from .coded import Coding
+
+
+def digest_record(record):
+    return measure_session(record).digest
+
+
+@pytest.mark.parametrize(("n", "said"), [(0, "0 reps"), (1, "1 rep"), (1.5, "1.5 reps")])
+def test_a_count_stands_with_its_noun(n, said):
+    assert counted(n, "rep") == said
+
+
+@pytest.mark.parametrize(
+    ("numbers", "said"),
+    [
+        ({"more": 1}, "Too few reps to decide. 1 more that fits would do."),
+        ({"more": 2}, "Too few reps to decide. 2 more that fit would do."),
+        (
+            {"criterion": 12.5},
+            "Too few reps to decide. The next rep is paid if it is better than 12.5.",
+        ),
+        (
+            {"values": 1, "window": 20},
+            "Too few reps to decide. 1 measured rep so far; 20 are looked at.",
+        ),
+        (
+            {"clean": 2, "clean_sessions": 3},
+            "Too few reps to decide. 2 sessions in a row at ease of 3.",
+        ),
+        ({}, "Too few reps to decide."),
+    ],
+)
+def test_what_is_missing_is_said_in_full(numbers, said):
+    assert in_full("too_few", numbers) == said
+
+
+def test_a_rep_has_exactly_these_values():
+    coding = Coding().onset(5.0, met=True, value=3.0).offset(6.0)
+    coding.marker(5.5, marker="keep_going").marker(5.8).reward(6.5, placement="mat")
+    (row,) = measure(coding.record())["reps"]
+    assert set(row) == {
+        *("id", "approximation", "stretch", "onset_s", "offset_s", "target_s", "marker_s"),
+        *("reward_s", "marker_latency_s", "timing_error_s", "timing", "behaviour_over", "missed"),
+        *("reward_latency_s", "over_limit", "met", "value", "false_alarm", "pays", "pieces"),
+        *("uncertainty_s", "offset_id", "marker_id", "further_ids", "keep_going_ids"),
+        *("reward_ids", "paid_directly", "direct_reward_s", "placements", "caught"),
+        *("reach_lead_s", "hand_first", "pause_s", "next_pause_s", "held_s", "stay", "help"),
+        *("cue", "said", "answer", "response_s", "parts", "broke_at", "conditions"),
+    }
+    assert row["keep_going_ids"] == ["marker2"]
+    assert row["behaviour_over"] is False
+
+
+def test_leaving_is_an_outcome_with_its_length():
+    coding = Coding().onset(1.0).event("off_task_start", 3.0).event("off_task_end", 7.5)
+    coding.onset(12.0).event("note", 20.0, text="x")
+    left = [row for row in measure(coding.record())["moments"] if row.get("role") == "opt_out"]
+    assert [(row["t_s"], row["outcome"], row["s"]) for row in left] == [(3.0, None, 4.5)]
+
+
+def test_a_touch_has_its_value_and_the_signs_within_it():
+    coding = Coding()
+    for at, value in ((5.0, 2.0), (25.0, 4.0)):
+        coding.event("exposure", at, label="clippers", value=value, end_s=at + 2)
+    coding.event("sign", 6.0, label="ears back", severity=2).event("note", 60.0, text="x")
+    touched = measure(coding.record())["exposures"]["clippers"]
+    assert touched["value"]["median"] == 3.0
+    assert touched["signs"] == {"1": 0, "2": 1, "3": 0}
+
+
+def test_a_digest_counts_minutes_signs_and_work():
+    plan = {"approximations": [{"key": "a", "title": "A"}], "rule": {"kind": "run"}}
+    events = Coding().event("criterion", 0.0, approximation="a")
+    events.onset(10.0, met=True).onset(20.0, met=True).onset(30.0, met=False)
+    for at, severity in ((40.0, 1), (41.0, 1), (42.0, 2), (43.0, 3)):
+        events.event("sign", at, label="tail", severity=severity)
+    record = events.record(plan=plan, session={"date": "2026-05-01", "start_s": 0, "end_s": 90})
+    digest = digest_record(record)
+    assert digest.minutes == 1.5
+    assert digest.signs == (2, 1, 1)
+    assert digest.at_work == {"a": 3}
+
+
+def test_counts_by_hand_without_judging_judge_nothing():
+    found = findings_by_hand({"minutes": 3, "reps": 7})
+    assert (found["success"]["met"], found["success"]["judged"]) == (0, 0)
+    found = findings_by_hand({"minutes": 3, "reps": 7, "met": 5})
+    assert (found["success"]["met"], found["success"]["judged"]) == (5, 7)
+
+
+def test_a_written_plan_says_all_that_was_read():
+    plan = {
+        "rule": {"kind": "share", "window": 8},
+        "placement": {"mat": 0.75, "hand": 0.25},
+        "judging": {"cycle_s": 8},
+        "cues": [{"label": "bell", "behaviour": "nose"}, {"label": "mat", "behaviour": "stands"}],
+        "approximations": [{"key": "a", "title": "A"}],
+    }
+    record = Coding().onset(1.0).record(plan=plan)
+    written = write_session(record)["plan"]
+    assert written["placement"] == plan["placement"]
+    assert written["rule"]["window"] == 8
+    assert written["judging"] == {"cycle_s": 8}
+    assert written["cues"] == plan["cues"]
+    assert read_session(write_session(record)) == record
+
+
+def test_subtitles_are_read_by_people_too():
+    record = Coding().event("note", 1.0, text="Möhre “dort”").record()
+    text = write_webvtt(record.events)
+    assert "Möhre “dort”" in text
+    assert list(read_webvtt(text)) == list(record.events)
+
+
+def test_starters_mark_the_onset_where_nothing_else_is_said():
+    for starter in STARTERS.values():
+        for step in starter["approximations"]:
+            assert step.get("mark_at") in ("onset", "offset", "hold")
+
+
+def test_too_many_lures_are_refused_by_name():
+    with pytest.raises(ValueError, match="lures"):
+        lure_fading(lures=101)
+
+
+def test_a_fault_deep_inside_is_named_by_its_whole_path():
+    with pytest.raises(InvalidDocument, match=r"^a\.b"):
+        check_value({"a": {"b": "\x00"}})
+    with pytest.raises(InvalidDocument, match=r"^b"):
+        check_value({"b": "\x00"})
+
+
+@pytest.mark.parametrize(("value", "is_taken"), [(0, True), (1000, True), (1000.5, False)])
+def test_numbers_of_the_judgement_go_from_nothing_to_a_thousand(value, is_taken):
+    reading = Reading()
+    read = read_judging(reading, "judging", {"cycle_s": value})
+    assert (reading.faults == []) == is_taken
+    if is_taken:
+        assert read == {"cycle_s": value}
+
+
+def test_a_digest_says_how_pauses_were_at_first_and_at_last():
+    coding, at = Coding(), 0.0
+    for pause in (2, 3, 4, 5, 6, 7, 8, 9, 10):
+        coding.onset(at).marker(at + 0.2).reward(at + 0.5)
+        at += 0.5 + pause
+    coding.onset(at).marker(at + 0.2).reward(at + 0.5)
+    pauses = digest_record(coding.record()).pauses
+    assert (pauses.n, pauses.first_s, pauses.last_s) == (9, 3.0, 9.0)
