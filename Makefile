@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo test check check-python check-web test-core test-python test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve dev mutants test check check-python check-web test-core test-python test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -15,6 +15,14 @@ apt_for = command -v $(1) >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) 
 
 demo: .venv/.ready web/dist/index.html
 	@$(MANAGE) serve_demo
+
+# Without demo data, for work of one's own.
+serve: .venv/.ready web/dist/index.html
+	@$(MANAGE) serve
+
+# Both halves reload as one writes; the database and films are the demo's.
+dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
+	@$(BIN)/python tools/dev.py
 
 test: check-python check-web test-web test-python test-browser
 
@@ -42,8 +50,10 @@ web/node_modules/.ready: web/package-lock.json web/package.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready
+# Compressed once, so that nobody waits for it.
+web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready | .venv/.ready
 	cd web && npm run -s build
+	$(BIN)/python -m whitenoise.compress -q web/dist
 
 # -- checks ----------------------------------------------------------------------------
 
@@ -61,8 +71,9 @@ check-web: web/node_modules/.ready types
 test-web: web/node_modules/.ready
 	cd web && npm run -s test
 
+# The core needs no Django; so its tests have none.
 test-core: .venv/.ready-dev
-	$(BIN)/pytest -q -n 2 tests/core
+	$(BIN)/pytest -q -p no:django -n 2 tests/core
 
 test-python: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,strace,strace)
@@ -92,6 +103,10 @@ bench: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	@$(call apt_for,ffprobe,ffmpeg)
 	$(BIN)/python -m bench
+
+# make mutants ROOM=core MOST=300 SEED=2; without a room, what changed since the last commit but one
+mutants: .venv/.ready-dev
+	$(BIN)/python tools/mutants.py $(if $(ROOM),--room $(ROOM)) --most $(or $(MOST),200) --seed $(or $(SEED),1)
 
 screenshots: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)

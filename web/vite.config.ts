@@ -4,6 +4,12 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
+  // `make dev`: the server answers behind the screens.
+  server: {
+    port: 5173,
+    strictPort: true,
+    proxy: { "^/(api|_allauth|health)(/|$)": "http://localhost:8765" },
+  },
   build: {
     target: "es2022",
     // Nothing inline: the content security policy allows only our own files.

@@ -10,6 +10,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+from . import __version__
 from .core import InvalidSession, SessionRecord, measure, read_session
 from .core.decisions.judging import judge
 from .core.findings import measure_session, plain
@@ -21,6 +22,7 @@ EXIT_BAD_INPUT = 2
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit status, 2 for input that cannot be right."""
     parser = argparse.ArgumentParser(prog="frequens", description=__doc__)
+    parser.add_argument("--version", action="version", version=f"frequens {__version__}")
     commands = parser.add_subparsers(dest="command", required=True)
     measuring = commands.add_parser("measure", help="print the findings of a coded session as JSON")
     measuring.add_argument(
@@ -43,6 +45,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     agreeing.set_defaults(run=_agree)
     _add_simulate(commands)
     _add_keeping(commands)
+    _add_check(commands)
     options = parser.parse_args(arguments)
     return int(options.run(options))
 
@@ -112,6 +115,21 @@ def _refuse(*faults: str) -> int:
     for fault in faults:
         print(fault, file=sys.stderr)
     return EXIT_BAD_INPUT
+
+
+def _add_check(commands: Any) -> None:
+    checking = commands.add_parser("check", help="look whether everything here is as it should be")
+    checking.set_defaults(run=_check)
+
+
+def _check(options: argparse.Namespace) -> int:
+    _server_keeping()
+    from .server.health import installation
+
+    found = installation()
+    for check in found:
+        print(f"{'ok  ' if check.is_good else 'LOOK'}  {check.name}: {check.said}")
+    return 0 if all(check.is_good for check in found) else 1
 
 
 def _add_keeping(commands: Any) -> None:

@@ -27,6 +27,15 @@ def database() -> Path:
     return Path(str(settings.DATABASES["default"]["NAME"]))
 
 
+def make_secret_key() -> None:
+    """The installation's own key, made once; processes started from now on find it."""
+    with contextlib.suppress(FileExistsError):
+        path = settings.SECRET_KEY_FILE
+        descriptor = os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
+        with os.fdopen(descriptor, "w", encoding="ascii") as file:
+            file.write(settings.SECRET_KEY)
+
+
 def check_database() -> None:
     """Raise CommandError for a database that is damaged, or gone where films are still there.
 

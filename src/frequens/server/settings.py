@@ -1,4 +1,6 @@
-"""Settings of the Django project. What differs between installations comes from the environment.
+"""Settings of the Django project; reading them writes nothing.
+
+What differs between installations comes from the environment:
 
 FREQUENS_HOME          folder of the database, queue and films (default: `var` beside `src`)
 FREQUENS_HOSTS         comma-separated host names the server answers to
@@ -20,23 +22,18 @@ from csp.constants import NONE, SELF
 
 REPOSITORY = Path(__file__).resolve().parents[3]
 HOME = Path(os.environ.get("FREQUENS_HOME", REPOSITORY / "var"))
-# People can be seen and heard in what lies here: it is its owner's alone.
-os.umask(0o077)
-HOME.mkdir(parents=True, exist_ok=True)
 WEB_DIST = Path(os.environ.get("FREQUENS_WEB", REPOSITORY / "web" / "dist"))
 
 
+#: Made once per installation by `serve`, beside the database.
+SECRET_KEY_FILE = HOME / "secret_key"
+
+
 def _secret_key() -> str:
-    """Made once per installation and kept beside the database."""
-    path = HOME / "secret_key"
-    try:
-        descriptor = os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
-    except FileExistsError:
-        return path.read_text(encoding="ascii")
-    key = secrets.token_urlsafe(64)
-    with os.fdopen(descriptor, "w", encoding="ascii") as file:
-        file.write(key)
-    return key
+    """The installation's; before there is one, a key for this process alone."""
+    if SECRET_KEY_FILE.exists():
+        return SECRET_KEY_FILE.read_text(encoding="ascii")
+    return secrets.token_urlsafe(64)
 
 
 SECRET_KEY = os.environ.get("FREQUENS_SECRET_KEY") or _secret_key()
@@ -44,6 +41,8 @@ DEBUG = os.environ.get("FREQUENS_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("FREQUENS_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 
 INSTALLED_APPS = [
+    # Makes the folder that the queue of `djhuey` opens as soon as it is looked for.
+    "frequens.server",
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
@@ -53,7 +52,6 @@ INSTALLED_APPS = [
     "csp",
     "ninja",
     "huey.contrib.djhuey",
-    "frequens.server",
     "frequens.server.accounts",
     "frequens.server.library",
     "frequens.server.coding",
@@ -153,6 +151,8 @@ COPIES_DAYS = int(os.environ.get("FREQUENS_COPIES_DAYS", 0))
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB_DIST
 WHITENOISE_AUTOREFRESH = DEBUG
+# Their names change with what is in them.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
 
 AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
 AUTH_PASSWORD_VALIDATORS = [

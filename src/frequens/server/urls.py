@@ -3,10 +3,12 @@
 from django.urls import include, path, re_path
 
 from .api import api
+from .health import health
 from .shell import app_shell
 
 urlpatterns = [
     path("api/", api.urls),
+    path("health", health),
     path("_allauth/", include("allauth.headless.urls")),
     re_path(r"^(?!api/|_allauth/|assets/).*$", app_shell),
 ]

@@ -1260,7 +1260,7 @@ export interface components {
     schemas: {
         /**
          * Me
-         * @description The logged-in user, their settings, and the workspace their new films go to.
+         * @description The logged-in user, their settings, the workspace of their new films, and what answers.
          */
         Me: {
             /** Username */
@@ -1268,6 +1268,8 @@ export interface components {
             /** Workspace */
             workspace: string;
             preferences: components["schemas"]["PreferencesIO"];
+            /** Version */
+            version: string;
         };
         /**
          * PreferencesIO

@@ -11,17 +11,23 @@ export function Wait({ children }: { children: ReactNode }) {
   );
 }
 
+/** What to say of a failure: the server's own words, no answer, or a fault of the page's. */
+function saidOf(error: Error): string {
+  if (error instanceof Refused) return error.message;
+  // What `fetch` throws; a page's code that does not come is told in the same way.
+  if (/fetch|network|import|load failed/i.test(error.message)) {
+    return "The server does not answer. Nothing you did is lost.";
+  }
+  return "This page could not be drawn. Nothing you did is lost; reloading it may help.";
+}
+
 /** Something went wrong: what, and what to do. */
 export function Fault({ error }: { error: Error }) {
   const gone = error instanceof Refused && error.status === 404;
   return (
     <div role="alert" className="max-w-xl border-l-4 border-fault py-1 pl-4">
       <p className="font-semibold">{gone ? "Not found" : "That did not work"}</p>
-      <p>
-        {error instanceof Refused
-          ? error.message
-          : "The server does not answer. Nothing you did is lost."}
-      </p>
+      <p>{saidOf(error)}</p>
       <p className="mt-1">
         <a className="underline" href="/films">
           Back to the films

@@ -5,6 +5,8 @@ from typing import Any, Literal, cast
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
+from frequens import __version__
+
 from .models import Preferences, workspace_of
 
 router = Router()
@@ -25,11 +27,12 @@ class PreferencesIO(Schema):
 
 
 class Me(Schema):
-    """The logged-in user, their settings, and the workspace their new films go to."""
+    """The logged-in user, their settings, the workspace of their new films, and what answers."""
 
     username: str
     workspace: str
     preferences: PreferencesIO
+    version: str
 
 
 @router.get("", response=Me, operation_id="me")
@@ -39,6 +42,7 @@ def me(request: HttpRequest) -> Any:
         username=request.user.get_username(),
         workspace=workspace_of(request).name,
         preferences=PreferencesIO(**(kept.values if kept else {})),
+        version=__version__,
     )
 
 

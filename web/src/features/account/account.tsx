@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from "react";
 
 import { changePassword } from "../../api/account";
+import { useMe } from "../../api/queries";
 import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
 import { Leaving } from "./leaving";
@@ -9,6 +10,7 @@ const FIELD = "mt-1 block w-full rounded border border-line bg-raised px-3 py-2"
 
 /** The account: a new password, everything to take along, and the way out. */
 export function Account() {
+  const me = useMe();
   const [said, setSaid] = useState<{ good: boolean; text: string } | null>(null);
 
   const change = async (event: FormEvent<HTMLFormElement>) => {
@@ -80,6 +82,7 @@ export function Account() {
           </Button>
         </form>
         <Leaving />
+        {me.data && <p className="num mt-10 text-[13px] text-soft">Frequens {me.data.version}</p>}
       </main>
     </Shell>
   );

@@ -5,6 +5,7 @@ import type { Findings } from "../../api/findings";
 import { useJudgement, type JudgementOut } from "../../api/judgement";
 import { useFindings, useSession } from "../../api/queries";
 import { Shell } from "../../components/shell";
+import { PartBoundary } from "../../components/part-boundary";
 import { Fault, Wait } from "../../components/states";
 import { counted, shortClock } from "../../domain/times";
 import { crumbOf, titleOfStep } from "../../domain/words";
@@ -61,6 +62,29 @@ export function FindingsPage() {
     </Shell>
   );
 }
+
+/** In the order of the page; each shows nothing where the session holds none of it. */
+const PARTS = [
+  EasePart,
+  MarkerPart,
+  RewardPart,
+  RatePart,
+  CumulativePart,
+  FitPart,
+  HandPart,
+  PausePart,
+  ReturnsPart,
+  HeldPart,
+  StaysPart,
+  ChainsPart,
+  ExposuresPart,
+  ValuesPart,
+  BoutsPart,
+  OfferedPart,
+  PlacementPart,
+  HelpPart,
+  ControlPart,
+];
 
 /** Nothing coded that could be looked at: no rep, and nothing done or shown beside reps. */
 function isEmpty(f: Findings): boolean {
@@ -142,27 +166,15 @@ function Whole({ session, findings, judged }: WholeProps) {
         <SplitsTable splits={findings.splits} session={session} titleOf={titleOf} />
       )}
       <div className="mt-8 grid grid-cols-2 gap-x-14 max-lg:grid-cols-1 print:mt-4">
-        <EasePart {...given} />
-        <MarkerPart {...given} />
-        <RewardPart {...given} />
-        <RatePart {...given} />
-        <CumulativePart {...given} />
-        <FitPart {...given} />
-        <HandPart {...given} />
-        <PausePart {...given} />
-        <ReturnsPart {...given} />
-        <HeldPart {...given} />
-        <StaysPart {...given} />
-        <ChainsPart {...given} />
-        <ExposuresPart {...given} />
-        <ValuesPart {...given} />
-        <BoutsPart {...given} />
-        <OfferedPart {...given} />
-        <PlacementPart {...given} />
-        <HelpPart {...given} />
-        <ControlPart {...given} />
+        {PARTS.map((Part, place) => (
+          <PartBoundary key={place}>
+            <Part {...given} />
+          </PartBoundary>
+        ))}
         {Object.keys(findings.conditions).map((name) => (
-          <ConditionsPart key={name} {...given} name={name} />
+          <PartBoundary key={name}>
+            <ConditionsPart {...given} name={name} />
+          </PartBoundary>
         ))}
       </div>
       {moments ? (

@@ -20,7 +20,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
 from ...ingest.sweeping import sweep
-from ...keeping import LogKeeper, alone, check_database
+from ...keeping import LogKeeper, alone, check_database, make_secret_key
 
 START_S = 60
 STOP_S = 4
@@ -52,6 +52,7 @@ class Command(BaseCommand):
     def _serve(self, options: dict[str, Any]) -> None:
         # Earlier versions left it open to everybody on the machine.
         settings.HOME.chmod(0o700)
+        make_secret_key()
         check_database()
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
