@@ -31,6 +31,8 @@ PACKAGE = "src/frequens"
 TESTS = {"core": ["tests/core"], "media": ["tests/media"], "server": ["tests/server"]}
 #: Plugins that only cost time here, or run the tests elsewhere.
 IDLE = ("xdist", "playwright", "schemathesis")
+#: What mypy says of a file with every change at once, and of none of them by itself.
+UNTOLD = ("--disable-error-code", "has-type")
 #: Who ends so was found; everything else counts as survived.
 FOUND = ("killed", "caught by type check", "timeout", "segfault")
 
