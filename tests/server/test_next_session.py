@@ -8,6 +8,9 @@ import pytest
 import vobject
 from django.utils import timezone
 
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
+
 from .conftest import put, sent
 
 
@@ -103,6 +106,24 @@ def test_today_lists_films_to_code_and_one_line_for_each_behaviour(wren, bell, f
     assert [w["session_id"] for w in waits["to_code"]] == [str(film.session_id)]
     (line,) = waits["lines"]
     assert (line["learner"], line["session_id"], line["is_due"]) == ("Thistle", None, False)
+
+
+@pytest.mark.parametrize("how_many", [2, 40])
+def test_films_to_code_cost_today_no_more_questions_the_more_there_are(
+    wren, bell, film, how_many, django_assert_max_num_queries
+):
+    kept = film.index_path.read_text()
+    for n in range(how_many - 1):
+        session = TrainingSession.objects.create(workspace=film.workspace, listed={"marks": 0})
+        another = Film.objects.create(workspace=film.workspace, session=session, name=f"{n}.mp4")
+        another.folder.mkdir(parents=True)
+        another.index_path.write_text(kept)
+    marked = TrainingSession.objects.create(workspace=film.workspace, listed={"marks": 3})
+    Film.objects.create(workspace=film.workspace, session=marked, name="coded.mp4")
+    with django_assert_max_num_queries(12):
+        waits = sent(wren, "GET", "/api/today")[1]["to_code"]
+    assert len(waits) == how_many
+    assert str(marked.pk) not in {one["session_id"] for one in waits}
 
 
 def test_today_says_the_last_verdict_and_what_is_due(wren, coded):

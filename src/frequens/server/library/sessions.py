@@ -48,7 +48,9 @@ class TrainingSession(Owned):
     @property
     def clips(self) -> list[Film]:
         """The session's films in the order they were shot, those that can be looked at."""
-        return [film for film in self.films.order_by("place", "created_at") if film.has_index]
+        # Sorted here, so that films fetched with many sessions are not asked for again.
+        in_order = sorted(self.films.all(), key=lambda film: (film.place, film.created_at))
+        return [film for film in in_order if film.has_index]
 
     @property
     def learner_now(self) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import uuid
 
+from django.db.models import Q
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
@@ -51,10 +52,13 @@ class TodayOut(Schema):
 @router.get("", response=TodayOut, operation_id="today")
 def today(request: HttpRequest) -> TodayOut:
     found = TrainingSession.objects.of(request).filter(films__isnull=False).distinct()
+    # Before the first change nothing is listed.
+    unmarked = found.filter(Q(listed__marks__isnull=True) | Q(listed__marks=0))
+    unmarked = unmarked.defer("plan", "settings", "by_hand")
     to_code = []
-    for session in found:
-        if not session.marks and session.clips:
-            film = session.clips[0]
+    for session in unmarked.prefetch_related("films"):
+        if clips := session.clips:
+            film = clips[0]
             to_code.append(
                 WaitingOut(
                     session_id=session.pk,
