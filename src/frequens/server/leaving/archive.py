@@ -7,6 +7,7 @@ import json
 import time
 import zipfile
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 from frequens.core import InvalidSession
@@ -19,8 +20,10 @@ from ..downloads import file_name
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner
+from .rows import lines_of
 
 CHUNK = 2**20
+ROWS = "rows.jsonl"
 READ_ME = """This is everything of one Frequens workspace, in open formats.
 
 learners.json            the animals
@@ -30,6 +33,9 @@ sessions/NAME/           a session: marks as frequens-session JSON, CSV and WebV
                          session; by-hand.json the counts of a session nobody filmed; history.json
                          every change that was ever made, in its order
 films/                   the films as they came
+frames/                  each film's frames' times, and the truth of a simulated one
+rows.jsonl               all of it once more, row by row: from this `bring_back` makes the workspace
+                         anew, in an empty one, here or elsewhere
 
 People can be seen and heard in films: keep this file where only those may look who may.
 """
@@ -42,6 +48,15 @@ def archive_of(workspace: Workspace, films: bool) -> Iterator[bytes]:
         for name, content in _texts(workspace):
             archive.writestr(_entry(name), content)
             yield sink.taken()
+        with archive.open(_entry(ROWS), "w", force_zip64=True) as rows:
+            for line in lines_of(workspace):
+                rows.write(line.encode())
+                yield sink.taken()
+        for film in Film.objects.filter(workspace=workspace):
+            for name, path in beside(film).items():
+                if path.exists():
+                    archive.writestr(_entry(name), path.read_bytes())
+                    yield sink.taken()
         for film in Film.objects.filter(workspace=workspace) if films else ():
             yield from _film(archive, sink, film)
     yield sink.taken()
@@ -97,7 +112,7 @@ def _learner(learner: Learner) -> dict[str, Any]:
 def _session(session: TrainingSession) -> Iterator[tuple[str, str]]:
     folder = f"sessions/{_named(str(session), session.pk)}"
     state = fold(session)
-    films = [f"films/{_film_name(film)}" for film in session.films.order_by("place", "created_at")]
+    films = [f"films/{film_name(film)}" for film in session.films.order_by("place", "created_at")]
     beside = {key: state.facts.get(key) for key in ("tags", "report", "next_session")}
     notes = {"trainer": session.trainer_now, "notes": state.notes, "films": films, **beside}
     yield f"{folder}/notes.json", _json(notes)
@@ -117,14 +132,21 @@ def _film(archive: zipfile.ZipFile, sink: _Sink, film: Film) -> Iterator[bytes]:
         file = film.original.open("rb")
     except FileNotFoundError:
         return
-    entry = _entry(f"films/{_film_name(film)}", zipfile.ZIP_STORED)
+    entry = _entry(f"films/{film_name(film)}", zipfile.ZIP_STORED)
     with file, archive.open(entry, "w", force_zip64=True) as target:
         while chunk := file.read(CHUNK):
             target.write(chunk)
             yield sink.taken()
 
 
-def _film_name(film: Film) -> str:
+def beside(film: Film) -> dict[str, Path]:
+    """What belongs to a film beside itself, by its name in the archive."""
+    name = f"frames/{_named('film', film.pk)}"
+    return {f"{name}.json": film.index_path, f"{name}.truth.json": film.truth_path}
+
+
+def film_name(film: Film) -> str:
+    """A film's name in the archive's `films/`."""
     stem, dot, ending = film.name.rpartition(".")
     return _named(stem or ending, film.pk) + (f".{file_name(ending)}" if stem and dot else "")
 

@@ -1,0 +1,249 @@
+"""An archive read into an empty workspace: everything as it was, or nothing and the reason."""
+
+from __future__ import annotations
+
+import hashlib
+import shutil
+import zipfile
+import zlib
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.db.models import Model
+
+from frequens.core import InvalidSession
+from frequens.core.planning.shaping import InvalidPlan, read_shaping_plan
+from frequens.core.reading.acceptable import read_json
+from frequens.core.reading.document_values import InvalidDocument
+from frequens.media.decode.frames import FrameIndex
+
+from ..accounts.models import Workspace
+from ..coding.edit_checks import check_edit
+from ..coding.edit_store import length_s
+from ..coding.models import Edit
+from ..coding.timeline import Timeline
+from ..ingest.intake import plan_stages
+from ..library.models import Film
+from ..library.sessions import TrainingSession
+from ..plans.models import Behaviour, Learner, PlanVersion
+from .archive import ROWS, beside, film_name
+from .rows import FORMAT, KINDS, VERSION, fields_of, read_value
+
+CHUNK = 2**20
+#: A line is an edit at most; the largest is an imported session.
+LONGEST_LINE = 64 * 1024**2
+
+
+class BadArchive(Exception):
+    """An archive that cannot be brought back; its text says why and what to do."""
+
+
+def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict[str, int]:
+    """Read an archive into a workspace that has nothing in it yet.
+
+    `nameless`: also where it names people who have no account in the workspace; what they did
+    then stands without a name. Returns how many rows of each kind came back. Raises BadArchive,
+    and nothing is changed then. Films wait to be taken in afterwards.
+    """
+    owned: tuple[type[Any], ...] = (Learner, Behaviour, TrainingSession, Film)
+    if any(model.objects.filter(workspace=workspace).exists() for model in owned):
+        raise BadArchive(f"{workspace.name} is not empty. Bring it back into a new workspace.")
+    made: list[Path] = []
+    try:
+        with zipfile.ZipFile(path) as archive, transaction.atomic():
+            return _Bringing(archive, workspace, nameless, made).all()
+    except BaseException as fault:
+        for folder in made:
+            shutil.rmtree(folder, ignore_errors=True)
+        if isinstance(fault, zipfile.BadZipFile | zlib.error | EOFError | KeyError):
+            raise BadArchive("This is no whole archive of a workspace.") from fault
+        if isinstance(fault, IntegrityError):
+            raise BadArchive(
+                "Some of this is here already, perhaps in another workspace. Remove it there first."
+            ) from fault
+        raise
+
+
+class _Bringing:
+    def __init__(
+        self, archive: zipfile.ZipFile, workspace: Workspace, nameless: bool, made: list[Path]
+    ):
+        self.archive, self.workspace, self.made = archive, workspace, made
+        self.nameless = nameless
+        self.members = {user.get_username(): user for user in workspace.members.all()}
+        self.unknown: set[str] = set()
+        self.named: dict[tuple[type[Model], Any], Any] = {}
+        self.counts = dict.fromkeys(KINDS, 0)
+        #: Versions by behaviour and number: their own numbers are the database's.
+        self.versions: dict[tuple[str, int], PlanVersion] = {}
+        self.timelines: dict[str, tuple[Timeline, float | None]] = {}
+
+    def all(self) -> dict[str, int]:
+        waiting: list[Edit] = []
+        for place, values in enumerate(self._lines(), start=2):
+            try:
+                waiting = self._take(values, waiting)
+            except (ValueError, InvalidSession) as fault:
+                raise BadArchive(f"{ROWS}, line {place}: {fault}") from fault
+        self._write(waiting)
+        if self.unknown and not self.nameless:
+            names = ", ".join(sorted(self.unknown))
+            raise BadArchive(
+                f"{names} did some of this and has no account in {self.workspace.name}. Make one "
+                "first (add_trainer), or leave the names out."
+            )
+        return self.counts
+
+    def _lines(self) -> Iterator[Mapping[str, Any]]:
+        with self.archive.open(ROWS) as file:
+            head = self._read(file.readline(LONGEST_LINE))
+            if head.get("format") != FORMAT:
+                raise BadArchive("This is no archive of a workspace.")
+            if head.get("version") != VERSION:
+                raise BadArchive(
+                    f"This archive is of version {head.get('version')!r}; {VERSION} can be read."
+                )
+            while line := file.readline(LONGEST_LINE):
+                yield self._read(line)
+
+    def _read(self, line: bytes) -> Mapping[str, Any]:
+        try:
+            found = read_json(line)
+        except InvalidDocument as fault:
+            raise BadArchive(f"{ROWS}: {fault}") from fault
+        if not isinstance(found, dict):
+            raise BadArchive(f"{ROWS}: a line is not an object")
+        return found
+
+    def _take(self, values: Mapping[str, Any], waiting: list[Edit]) -> list[Edit]:
+        kind = str(values.get("row"))
+        if kind not in KINDS:
+            raise ValueError(f"unknown row {kind!r}")
+        row = self._made(KINDS[kind], values)
+        self.counts[kind] += 1
+        if isinstance(row, Edit):
+            self._check(row)
+            waiting.append(row)
+            return self._write(waiting) if len(waiting) >= 500 else waiting
+        self._save(row)
+        if isinstance(row, PlanVersion):
+            self.versions[str(row.behaviour_id), row.number] = row
+        if isinstance(row, Film):
+            self._files(row)
+        return waiting
+
+    def _made(self, model: type[Model], values: Mapping[str, Any]) -> Model:
+        row = model()
+        for field in fields_of(model):
+            value = values.get(field.name)
+            if field.name == "author":
+                row.__setattr__("author", self._person(value))
+            elif field.name == "plan_version":
+                row.__setattr__("plan_version", self._version(value))
+            elif field.is_relation:
+                setattr(row, field.name, self._own(field, read_value(field, value)))
+            else:
+                setattr(row, field.attname, read_value(field, value))
+        if hasattr(row, "workspace_id"):
+            row.workspace_id = self.workspace.pk
+        if isinstance(row, PlanVersion):
+            try:
+                read_shaping_plan(row.document)
+            except InvalidPlan as fault:
+                raise ValueError(str(fault)) from fault
+        return row
+
+    def _own(self, field: Any, key: Any) -> Any:
+        """A row may only name rows of its own archive."""
+        if key is None:
+            return None
+        model = field.related_model
+        if (model, key) not in self.named:
+            found = model.objects.filter(pk=key, workspace=self.workspace).first()
+            if found is None:
+                raise ValueError(f"{field.name}: not in this archive")
+            self.named[model, key] = found
+        return self.named[model, key]
+
+    def _person(self, name: Any) -> Any:
+        if name is None:
+            return None
+        if name not in self.members:
+            self.unknown.add(str(name))
+        return self.members.get(name)
+
+    def _version(self, named: Any) -> PlanVersion | None:
+        if named is None:
+            return None
+        try:
+            return self.versions[str(named[0]), int(named[1])]
+        except (KeyError, TypeError, IndexError, ValueError):
+            raise ValueError("plan_version: not in this archive") from None
+
+    def _save(self, row: Model) -> None:
+        """As it was: also the times the database would write anew."""
+        written = [
+            field.attname
+            for field in fields_of(type(row))
+            if getattr(field, "auto_now_add", False) or getattr(field, "auto_now", False)
+        ]
+        were = {name: getattr(row, name) for name in written}
+        row.save(force_insert=True)
+        if were:
+            type(row)._default_manager.filter(pk=row.pk).update(**were)
+
+    def _check(self, edit: Edit) -> None:
+        session = edit.session
+        key = str(session.pk)
+        if key not in self.timelines:
+            timeline = Timeline.of(session)
+            self.timelines[key] = timeline, length_s(session, timeline)
+        if not isinstance(edit.body, dict):
+            raise ValueError("body: not an object")
+        check_edit(edit.body, *self.timelines[key])
+
+    def _write(self, waiting: list[Edit]) -> list[Edit]:
+        when = [edit.created_at for edit in waiting]
+        made = Edit.objects.bulk_create(waiting)
+        for edit, at in zip(made, when, strict=True):
+            edit.created_at = at
+        Edit.objects.bulk_update(made, ["created_at"], batch_size=200)
+        return []
+
+    def _files(self, film: Film) -> None:
+        """The film as it came, where it is in the archive, and its frames' times."""
+        film.folder.mkdir(parents=True)
+        self.made.append(film.folder)
+        names = set(self.archive.namelist())
+        for name, path in beside(film).items():
+            if name in names:
+                path.write_bytes(self.archive.read(name))
+        if film.has_index:
+            try:
+                FrameIndex.load(film.index_path)
+            except (ValueError, KeyError, TypeError) as fault:
+                raise ValueError(f"{film.name}: its frames' times cannot be read") from fault
+        if f"films/{film_name(film)}" in names:
+            self._original(film)
+            film.state = Film.State.WAITING
+            film.save(update_fields=["state"])
+            plan_stages(film)
+            film.stages.filter(name="film").delete()
+        else:
+            film.state, film.fault_code = Film.State.FAILED, "not_in_archive"
+            film.fault_text = "The archive came without the film; its marks and findings are here."
+            film.save(update_fields=["state", "fault_code", "fault_text"])
+
+    def _original(self, film: Film) -> None:
+        digest = hashlib.sha256()
+        with (
+            self.archive.open(f"films/{film_name(film)}") as source,
+            film.original.open("wb") as target,
+        ):
+            while chunk := source.read(CHUNK):
+                digest.update(chunk)
+                target.write(chunk)
+        if film.sha256 and digest.hexdigest() != film.sha256:
+            raise ValueError(f"{film.name}: not the film it was")

@@ -1,0 +1,216 @@
+"""An archive read into an empty workspace: to the row, or nothing and the reason."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import pytest
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.core.management import CommandError, call_command
+
+from frequens.server.accounts.models import Membership, Workspace
+from frequens.server.coding.models import Edit
+from frequens.server.ingest.intake import take_in
+from frequens.server.leaving.archive import ROWS, archive_of
+from frequens.server.leaving.bringing_back import BadArchive, bring_back
+from frequens.server.leaving.removal import remove_workspace
+from frequens.server.leaving.rows import lines_of
+from frequens.server.library.models import Film
+from frequens.server.library.sessions import TrainingSession
+
+from .conftest import PASSWORD, sent
+
+
+@pytest.fixture
+def full(wren, bell, coded, film):
+    """A workspace with a coded film, a session by hand, notes, and a plan of two versions."""
+    counted = {"date": "2026-05-03", "counts": {"minutes": 4, "reps": 9, "met": 7}}
+    assert sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", counted)[0] == 201
+    note = {"client_id": "n", "body": {"op": "note", "part": "pause_s", "text": "Böen."}}
+    sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [note]})
+    sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", {"session_id": str(coded.pk)})
+    return film.workspace
+
+
+def archived(workspace, tmp_path, films=True, name="whole.zip"):
+    path = tmp_path / name
+    path.write_bytes(b"".join(archive_of(workspace, films)))
+    return path
+
+
+def anew(name="Saltmarsh Steading"):
+    """An empty workspace, with wren in it again."""
+    user, _ = get_user_model().objects.get_or_create(username="wren")
+    user.set_password(PASSWORD)
+    user.save()
+    workspace = Workspace.objects.create(name=name)
+    Membership.objects.create(workspace=workspace, user=user)
+    return workspace
+
+
+def rows(workspace):
+    return sorted(list(lines_of(workspace))[1:])
+
+
+def litter():
+    root = Path(settings.MEDIA_ROOT)
+    return [p for p in root.iterdir() if p.name != "incoming"] if root.exists() else []
+
+
+def changed(path, tmp_path, change):
+    """The archive with some of its entries changed: ``change(name, content)``, None to drop."""
+    made = tmp_path / "changed.zip"
+    with zipfile.ZipFile(path) as old, zipfile.ZipFile(made, "w") as new:
+        for name in old.namelist():
+            content = change(name, old.read(name))
+            if content is not None:
+                new.writestr(name, content)
+    return made
+
+
+def findings_of(client, session_id):
+    found = sent(client, "GET", f"/api/sessions/{session_id}/findings")[1]["findings"]
+    judged = sent(client, "GET", f"/api/sessions/{session_id}/judgement")[1]
+    return found, judged["judgement"]
+
+
+def test_everything_comes_back_to_the_row_and_is_measured_as_before(full, coded, wren, tmp_path):
+    before, measured = rows(full), findings_of(wren, coded.pk)
+    film = Film.objects.get()
+    content, index = film.original.read_bytes(), film.index_path.read_bytes()
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    assert litter() == []
+    again = anew()
+    counts = bring_back(path, again)
+    assert rows(again) == before
+    assert counts == {
+        "learner": 1,
+        "behaviour": 1,
+        "plan_version": 1,
+        "session": 2,
+        "film": 1,
+        "edit": Edit.objects.count(),
+    }
+    film = Film.objects.get()
+    assert (film.original.read_bytes(), film.index_path.read_bytes()) == (content, index)
+    wren.login(username="wren", password=PASSWORD)
+    assert findings_of(wren, coded.pk) == measured
+    # It is taken in again like any other, and changes nothing of what is known.
+    assert film.state == "waiting"
+    take_in(str(film.pk))
+    assert Film.objects.get().state == "ready"
+    assert rows(again) == before
+    assert findings_of(wren, coded.pk) == measured
+
+
+def test_without_the_films_marks_and_findings_come_back_all_the_same(full, coded, wren, tmp_path):
+    before, measured = rows(full), findings_of(wren, coded.pk)
+    path = archived(full, tmp_path, films=False)
+    remove_workspace(full)
+    again = anew()
+    bring_back(path, again)
+    assert rows(again) == before
+    wren.login(username="wren", password=PASSWORD)
+    assert findings_of(wren, coded.pk) == measured
+    film = Film.objects.get()
+    assert (film.state, film.fault_code) == ("failed", "not_in_archive")
+
+
+def test_the_command_says_what_came_back(full, tmp_path, capsys):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    with pytest.raises(CommandError, match="add_trainer makes one"):
+        call_command("bring_back", path, workspace="Saltmarsh Steading")
+    anew()
+    call_command("bring_back", path, workspace="Saltmarsh Steading")
+    assert "1 learner, 1 behaviour, 1 plan version, 2 sessions, 1 film" in capsys.readouterr().out
+    with pytest.raises(CommandError, match="is not empty"):
+        call_command("bring_back", path, workspace="Saltmarsh Steading")
+    with pytest.raises(CommandError, match="No such file"):
+        call_command("bring_back", tmp_path / "gone.zip", workspace=anew("Empty").name)
+
+
+def test_who_has_no_account_is_named_before_anything_comes_back(full, tmp_path):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    again = anew()
+    get_user_model().objects.filter(username="wren").update(username="teasel")
+    with pytest.raises(BadArchive, match="wren did some of this and has no account"):
+        bring_back(path, again)
+    assert (rows(again), litter()) == ([], [])
+    bring_back(path, again, nameless=True)
+    assert not Edit.objects.filter(author__isnull=False).exists()
+    assert Edit.objects.exists()
+
+
+def test_what_is_here_already_does_not_come_twice(full, tmp_path):
+    path = archived(full, tmp_path)
+    before, other = rows(full), anew("Other")
+    with pytest.raises(BadArchive, match="here already"):
+        bring_back(path, other, nameless=True)
+    assert (rows(other), rows(full)) == ([], before)
+    assert Film.objects.get().original.exists()
+
+
+def edited(row, /, **fields):
+    """Changes the first row of a kind."""
+
+    def change(name, content):
+        if name != ROWS:
+            return content
+        lines = [json.loads(line) for line in content.splitlines()]
+        next(line for line in lines if line.get("row") == row).update(fields)
+        return "".join(json.dumps(line) + "\n" for line in lines)
+
+    return change
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        (lambda n, c: None if n == ROWS else c, "no whole archive"),
+        (lambda n, c: b"{}\n" if n == ROWS else c, "no archive of a workspace"),
+        (lambda n, c: b"not json\n" if n == ROWS else c, "not JSON"),
+        (lambda n, c: c.replace(b'"version": 1', b'"version": 2', 1) if n == ROWS else c, "2"),
+        (lambda n, c: c + b"x" if n.startswith("films/") else c, "not the film it was"),
+        (lambda n, c: b"{}" if n.startswith("frames/") else c, "frames' times"),
+        (edited("learner", name=None), "name: missing"),
+        (edited("learner", born="soon"), "born: "),
+        (edited("behaviour", learner="6f9619ff-8b86-d011-b42d-00c04fc964ff"), "learner: not in"),
+        (edited("plan_version", document={"format": "other"}), "line"),
+        (edited("session", plan_version=["x", 1]), "plan_version: not in"),
+        (edited("edit", body={"op": "put", "event": {"id": "a", "kind": "bark"}}), "kind"),
+        (edited("edit", body=3), "body: not an object"),
+        (edited("edit", row="ghost"), "unknown row 'ghost'"),
+    ],
+)
+def test_what_cannot_be_is_refused_by_its_line_and_leaves_nothing(full, tmp_path, change, said):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    again = anew()
+    with pytest.raises(BadArchive, match=said):
+        bring_back(changed(path, tmp_path, change), again)
+    assert (rows(again), litter()) == ([], [])
+    assert not TrainingSession.objects.exists()
+
+
+def test_half_an_archive_is_refused(full, tmp_path):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    again = anew()
+    half = tmp_path / "half.zip"
+    half.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
+    with pytest.raises(BadArchive, match="no whole archive"):
+        bring_back(half, again)
+    assert litter() == []
+
+
+def test_strangers_rows_are_in_no_archive(full, stranger):
+    other = sent(stranger, "POST", "/api/learners", {"name": "Sorrel's secret"})[1]
+    with zipfile.ZipFile(io.BytesIO(b"".join(archive_of(full, True)))) as archive:
+        assert other["id"].encode() not in archive.read(ROWS)
