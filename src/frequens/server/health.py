@@ -11,10 +11,15 @@ from django.core.checks import run_checks
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, JsonResponse
+from django.utils import timezone
 
 from frequens import __version__
 
 from .keeping import database, integrity
+from .nightly import last_good
+
+#: A backup a night: older than this, and something is wrong.
+LATE_DAYS = 2
 
 
 class Check(NamedTuple):
@@ -39,7 +44,9 @@ def health(request: HttpRequest) -> JsonResponse:
 
 def installation() -> list[Check]:
     """All there is to look at, also what takes a while; nothing is changed by it."""
-    looks: list[Callable[[], Check]] = [_folder, _whole, _migrated, _disk, _screens, _settings]
+    looks: list[Callable[[], Check]] = [
+        *(_folder, _whole, _migrated, _disk, _backups, _screens, _settings),
+    ]
     return [look() for look in looks]
 
 
@@ -78,6 +85,17 @@ def _migrated() -> Check:
     waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
     said = f"{len(waiting)} wait; `serve` brings them in" if waiting else "all in"
     return Check("migrations", not waiting, said)
+
+
+def _backups() -> Check:
+    if settings.BACKUPS is None:
+        return Check("backups", True, "none by themselves; FREQUENS_BACKUPS says where to")
+    good = last_good()
+    if good is None:
+        return Check("backups", False, "none yet that could be read back")
+    days = (timezone.now() - good.at).days
+    said = f"the last good one {good.at:%Y-%m-%d %H:%M} UTC, {good.bytes / 1e6:.1f} MB"
+    return Check("backups", days < LATE_DAYS, said)
 
 
 def _screens() -> Check:

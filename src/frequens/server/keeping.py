@@ -145,6 +145,16 @@ FORMAT, NAME = "frequens-backup", "frequens.sqlite3"
 def _copy_database(copy: Path) -> None:
     if not database().exists():
         raise BadBackup("There is no database here yet.")
+    try:
+        _copy_to(copy)
+    except sqlite3.DatabaseError as error:
+        raise BadBackup(f"The database cannot be read: {error}.") from error
+    said = integrity(copy)
+    if said != "ok":
+        raise BadBackup(f"The database is damaged: {said}.")
+
+
+def _copy_to(copy: Path) -> None:
     with (
         contextlib.closing(sqlite3.connect(database(), timeout=20)) as source,
         contextlib.closing(sqlite3.connect(copy)) as target,
@@ -155,9 +165,6 @@ def _copy_database(copy: Path) -> None:
                 target.execute(f"DELETE FROM {table}")
         target.commit()
         target.execute("PRAGMA journal_mode=DELETE")
-    said = integrity(copy)
-    if said != "ok":
-        raise BadBackup(f"The database is damaged: {said}.")
 
 
 def _has_table(connection: sqlite3.Connection, name: str) -> bool:
@@ -196,9 +203,6 @@ def restore(source: Path) -> Path | None:
     with alone(), tempfile.TemporaryDirectory(dir=settings.HOME) as folder:
         unpacked = Path(folder)
         _unpack(source, unpacked)
-        said = integrity(unpacked / NAME)
-        if said != "ok":
-            raise BadBackup(f"Its database is damaged: {said}.")
         _begin_anew(unpacked / NAME)
         aside = _set_aside()
         (unpacked / NAME).replace(database())
@@ -225,7 +229,14 @@ def _unknown_films() -> list[Path]:
     return [f for f in folders if f.is_dir() and f.name not in known | {"incoming"}]
 
 
+def check_backup(source: Path) -> None:
+    """Read a backup as `restore` would, and change nothing. Raises BadBackup."""
+    with tempfile.TemporaryDirectory(dir=settings.HOME) as folder:
+        _unpack(source, Path(folder))
+
+
 def _unpack(source: Path, folder: Path) -> None:
+    """Everything of a backup into a folder. Raises BadBackup for one that is not as it was made."""
     try:
         with zipfile.ZipFile(source) as archive:
             head = json.loads(archive.read("frequens-backup.json"))
@@ -247,6 +258,9 @@ def _unpack(source: Path, folder: Path) -> None:
                 raise BadBackup("There is no database in it.")
     except (zipfile.BadZipFile, KeyError, TypeError, AttributeError, ValueError, zlib.error) as e:
         raise BadBackup("It is no backup of Frequens, or a part of one.") from e
+    said = integrity(folder / NAME)
+    if said != "ok":
+        raise BadBackup(f"Its database is damaged: {said}.")
 
 
 _NAMES = re.compile(r"frequens\.sqlite3|films/[0-9a-f-]{36}/[a-z][a-z0-9.-]{0,40}")

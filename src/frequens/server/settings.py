@@ -8,6 +8,9 @@ FREQUENS_LONGEST_S     longest film in seconds (default: two hours)
 FREQUENS_REVIEW_LINES  lines of the shorter side of review copies (default: 720)
 FREQUENS_REVIEW_MB_PER_MIN  the most a minute of a copy's picture may take (default: 60)
 FREQUENS_COPIES_DAYS   copies are dropped so many days after the last mark (default: 0, never)
+FREQUENS_BACKUPS       folder into which everything but the films is saved every night, on another
+                       disk if possible (default: none is made)
+FREQUENS_BACKUPS_KEPT  so many of them are kept (default: 14)
 FREQUENS_PROXIES       number of proxies of yours in front (default 0): only as many steps of a
                        request's X-Forwarded-For, and its X-Forwarded-Proto, are believed
 FREQUENS_HSTS_S        seconds for which browsers shall insist on HTTPS (default 0: not said)
@@ -147,6 +150,10 @@ REVIEW_LINES = int(os.environ.get("FREQUENS_REVIEW_LINES", 720))
 REVIEW_MB_PER_MIN = float(os.environ.get("FREQUENS_REVIEW_MB_PER_MIN", 60))
 #: A copy can be made again at any time; 0 keeps all.
 COPIES_DAYS = int(os.environ.get("FREQUENS_COPIES_DAYS", 0))
+
+#: Where nightly backups go, and how many are kept.
+BACKUPS = Path(os.environ["FREQUENS_BACKUPS"]) if os.environ.get("FREQUENS_BACKUPS") else None
+BACKUPS_KEPT = int(os.environ.get("FREQUENS_BACKUPS_KEPT", 14))
 
 STATIC_URL = "/static/"
 WHITENOISE_ROOT = WEB_DIST

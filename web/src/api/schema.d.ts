@@ -1299,14 +1299,32 @@ export interface components {
             marks_by: "click" | "word";
         };
         /**
+         * BackupOut
+         * @description The last backup the server made by itself and read back.
+         */
+        BackupOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
          * WorkspaceOut
-         * @description What would go with a workspace or an account.
+         * @description What would go with a workspace or an account, and how it is kept.
+         *
+         *     `backups`: whether the server makes any by itself; `last_backup`: the last good one.
          */
         WorkspaceOut: {
             /** Name */
             name: string;
             /** Trainers */
             trainers: string[];
+            /** Backups */
+            backups: boolean;
+            last_backup: components["schemas"]["BackupOut"] | null;
         };
         /**
          * Fault

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any, cast
 
 from allauth.core.ratelimit import consume
+from django.conf import settings
 from django.contrib.auth import get_user_model, logout
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Field, Router, Schema, Status
@@ -12,6 +14,7 @@ from ninja import Field, Router, Schema, Status
 from ..accounts.models import workspace_of
 from ..downloads import as_download
 from ..ingest.schemas import Fault
+from ..nightly import last_good
 from .archive import archive_of
 from .removal import remove_account, remove_workspace
 
@@ -25,18 +28,36 @@ class PasswordIn(Schema):
     password: str = Field(max_length=1000)
 
 
+class BackupOut(Schema):
+    """The last backup the server made by itself and read back."""
+
+    at: dt.datetime
+    bytes: int
+
+
 class WorkspaceOut(Schema):
-    """What would go with a workspace or an account."""
+    """What would go with a workspace or an account, and how it is kept.
+
+    `backups`: whether the server makes any by itself; `last_backup`: the last good one.
+    """
 
     name: str
     trainers: list[str]
+    backups: bool
+    last_backup: BackupOut | None
 
 
 @router.get("/workspace", response=WorkspaceOut, operation_id="workspace")
 def workspace(request: HttpRequest) -> WorkspaceOut:
     found = workspace_of(request)
     trainers = [user.get_username() for user in found.members.order_by("username")]
-    return WorkspaceOut(name=found.name, trainers=trainers)
+    good = last_good()
+    return WorkspaceOut(
+        name=found.name,
+        trainers=trainers,
+        backups=settings.BACKUPS is not None,
+        last_backup=BackupOut(at=good.at, bytes=good.bytes) if good else None,
+    )
 
 
 @router.get("/workspace.zip", operation_id="archive")

@@ -2,7 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 
 import { api, faultsOf, given } from "../../api/client";
+import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
+import { day } from "../../domain/words";
+
+type WorkspaceOut = components["schemas"]["WorkspaceOut"];
 
 /** Taking everything along, and going for good. */
 export function Leaving() {
@@ -32,6 +36,7 @@ export function Leaving() {
           </a>
         </p>
       </section>
+      <Backups backups={workspace.data.backups} last={workspace.data.last_backup} />
       <section className="mt-10 border-t border-line pt-6" aria-labelledby="go">
         <h2 id="go" className="text-[18px] font-semibold">
           Leave for good
@@ -58,6 +63,36 @@ export function Leaving() {
     </>
   );
 }
+
+/** What the server saves by itself, and when it last did. */
+function Backups({ backups, last }: { backups: boolean; last: WorkspaceOut["last_backup"] }) {
+  const [now] = useState(() => Date.now());
+  const days = last ? Math.floor((now - Date.parse(last.at)) / 86_400_000) : null;
+  const isLate = backups && (days === null || days >= LATE_DAYS);
+  return (
+    <section className="mt-10 border-t border-line pt-6" aria-labelledby="backups">
+      <h2 id="backups" className="text-[18px] font-semibold">
+        Backups
+      </h2>
+      {!backups ? (
+        <p className="mt-1 text-soft">
+          This server saves nothing by itself. Whoever runs it can have it save everything but the
+          films every night.
+        </p>
+      ) : (
+        <p className={`mt-1 ${isLate ? "text-fault" : "text-soft"}`}>
+          {last
+            ? `Last saved ${day(last.at.slice(0, 10))} and read back: ${(last.bytes / 1e6).toFixed(1)} MB, without the films.`
+            : "Nothing could be saved yet."}
+          {isLate && ` Whoever runs this server finds the reason in its log.`}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** A backup a night: older than this, and something is wrong. */
+const LATE_DAYS = 2;
 
 const LINK = "rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink";
 
