@@ -344,7 +344,10 @@ def test_a_level_is_weak_below_half_of_its_last_ten_from_five_on(left, is_uneven
 def test_a_plateau_is_thirty_reps_over_three_sessions_that_do_not_grow(patterns, is_plateau):
     plan = plan_of("below", "step", "above", rule="share lower=0.1 raise=1.0")
     days = [session(p, f"2026-05-{n + 1:02d}") for n, p in enumerate(patterns)]
-    assert (said(*days, plan=plan).why.code == "plateau") == is_plateau
+    found = said(*days, plan=plan)
+    assert (found.why.code == "plateau") == is_plateau
+    if is_plateau:
+        assert (found.decision, found.split_between) == ("split", ("below", "step"))
 
 
 @pytest.mark.parametrize(

@@ -185,3 +185,18 @@ def test_a_second_reward_is_the_attempts_since_for_ten_seconds(after_s, before):
     coding.onset(2.0).reward(2.0 + after_s).event("note", 40.0, text="x")
     second = measure(coding.record())["reps"][1]
     assert len(second["reward_ids"]) == 1 - before
+
+
+@pytest.mark.parametrize(
+    ("prompt_s", "helped"),
+    [(0.9, [True, False]), (1.5, [False, True]), (2.0, [False, True]), (2.5, [False, False])],
+)
+def test_help_belongs_to_the_part_it_leads_to(prompt_s, helped):
+    """A prompt after one part and not after the next helped the next; before the first, that."""
+    parts = [{"key": "take", "title": "takes"}, {"key": "drop", "title": "drops"}]
+    plan = {"approximations": [{"key": "a", "title": "A", "parts": parts}]}
+    coding = Coding().event("criterion", 0.0, approximation="a").onset(1.0)
+    coding.event("part", 2.0, part="drop").offset(3.0)
+    coding.event("prompt", prompt_s, level="gesture").event("note", 9.0, text="x")
+    found = measure(coding.record(plan=plan))["chains"]["a"]["parts"]
+    assert [part["helped"] > 0 for part in found] == helped

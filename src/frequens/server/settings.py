@@ -135,7 +135,7 @@ HUEY = {
     "consumer": {"workers": WORKERS, "worker_type": "thread"},
 }
 
-#: Bodies have limits of their own, by what they are: `front.bodies`, `doors`, `exchange`.
+#: Bodies have limits of their own, by what they are: `front.bodies`, `doors`, `open_formats`.
 DATA_UPLOAD_MAX_MEMORY_SIZE = None
 
 MEDIA_ROOT = HOME / "films"
