@@ -8,13 +8,14 @@ import zipfile
 from pathlib import Path
 
 import pytest
-from django.conf import settings
+from django.conf import settings as django_settings
 from django.contrib.auth import get_user_model
 from django.core.management import CommandError, call_command
 
 from frequens.server.accounts.models import Membership, Workspace
 from frequens.server.coding.models import Edit
 from frequens.server.ingest.intake import take_in
+from frequens.server.keeping import alone
 from frequens.server.leaving.archive import ROWS, archive_of
 from frequens.server.leaving.bringing_back import BadArchive, bring_back
 from frequens.server.leaving.removal import remove_workspace
@@ -57,7 +58,7 @@ def rows(workspace):
 
 
 def litter():
-    root = Path(settings.MEDIA_ROOT)
+    root = Path(django_settings.MEDIA_ROOT)
     return [p for p in root.iterdir() if p.name != "incoming"] if root.exists() else []
 
 
@@ -121,12 +122,15 @@ def test_without_the_films_marks_and_findings_come_back_all_the_same(full, coded
     assert (film.state, film.fault_code) == ("failed", "not_in_archive")
 
 
-def test_the_command_says_what_came_back(full, tmp_path, capsys):
+def test_the_command_says_what_came_back(full, tmp_path, capsys, settings):
+    settings.HOME = tmp_path
     path = archived(full, tmp_path)
     remove_workspace(full)
     with pytest.raises(CommandError, match="add_trainer makes one"):
         call_command("bring_back", path, workspace="Saltmarsh Steading")
     anew()
+    with alone(), pytest.raises(CommandError, match="running here already"):
+        call_command("bring_back", path, workspace="Saltmarsh Steading")
     call_command("bring_back", path, workspace="Saltmarsh Steading")
     assert "1 learner, 1 behaviour, 1 plan version, 2 sessions, 1 film" in capsys.readouterr().out
     with pytest.raises(CommandError, match="is not empty"):
