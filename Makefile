@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve dev mutants test check check-python check-web test-core test-python test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve dev mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -80,6 +80,12 @@ test-python: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,espeak-ng,espeak-ng)
 	@$(call apt_for,flite,flite)
 	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
+
+# The server once more, on a PostgreSQL of its own.
+test-postgres: .venv/.ready-dev web/dist/index.html
+	@$(call apt_for,pg_lsclusters,postgresql)
+	@$(call apt_for,redis-server,redis-server)
+	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)

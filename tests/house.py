@@ -34,7 +34,9 @@ class House:
         self.home = home
         self.port = _free_port()
         self.url = f"http://localhost:{self.port}"
-        self._environment = {**os.environ, "FREQUENS_HOME": str(home), **environment}
+        # A house has everything in its own folder, unless it is told otherwise.
+        outer = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "FREQUENS_QUEUE")}
+        self._environment = {**outer, "FREQUENS_HOME": str(home), **environment}
         self._process: subprocess.Popen[str] | None = None
 
     def __enter__(self) -> House:
@@ -103,6 +105,15 @@ class House:
     def said(self) -> str:
         """What it wrote to its log."""
         return (self.home / "house.log").read_text()
+
+    def wait_said(self, what: str) -> str:
+        """Its log once this stands in it."""
+        deadline = time.monotonic() + PATIENCE_S
+        while what not in self.said():
+            if time.monotonic() > deadline:
+                raise TimeoutError(f"{what!r} was not said: {self.said()}")
+            time.sleep(0.1)
+        return self.said()
 
     def trainer(self, name: str = TRAINER) -> Trainer:
         return Trainer(self.url, name)

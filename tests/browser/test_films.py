@@ -131,3 +131,29 @@ def test_learner_and_behaviour_are_written_in_place(page, house, good):
     row.get_by_label("Learner").press("Enter")
     row.get_by_role("link", name="Code it").click()
     expect(page.locator("header")).to_contain_text("Bramble")
+
+
+def test_older_films_are_shown_when_asked_for(page, house):
+    """Sixty more: only what is looked at is fetched, and only what is under way asked again."""
+    house.manage(
+        "shell",
+        "-c",
+        "from frequens.server.accounts.models import Workspace as W\n"
+        "from frequens.server.library.models import Film as F\n"
+        "w = W.objects.get()\n"
+        "for n in range(60): F.objects.create(workspace=w, name=f'old {n}', state='cancelled')",
+    )
+    open_films(page, house)
+    rows = page.locator("[data-film]")
+    expect(rows).to_have_count(50)
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    page.get_by_role("button", name="Show older films").click()
+    expect(page.get_by_role("button", name="older films")).to_have_count(0)
+    assert rows.count() > 60
+    names = rows.evaluate_all("rows => rows.map(row => row.dataset.film)")
+    assert len(set(names)) == len(names)
+    asked.clear()
+    with page.expect_request("**/api/films?under_way=true*"):
+        pass
+    assert not [url for url in asked if "/api/films?" in url and "under_way" not in url]

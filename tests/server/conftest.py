@@ -16,6 +16,7 @@ from frequens.media.ingest.child import run_stage
 from frequens.server.accounts.models import Membership, Workspace
 from frequens.server.ingest import intake
 from frequens.server.ingest.intake import take_in
+from frequens.server.keeping import is_own_file
 from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
 from frequens.simulator.camera import FilmOptions, script_session, shoot
@@ -29,6 +30,14 @@ def queue_in_memory():
     HUEY.immediate_use_memory, HUEY.immediate = True, False
     yield
     HUEY.flush()
+
+
+def pytest_collection_modifyitems(items):
+    if not is_own_file():
+        skip = pytest.mark.skip(reason="the database is a server's")
+        for item in items:
+            if item.get_closest_marker("own_file"):
+                item.add_marker(skip)
 
 
 @pytest.fixture(scope="session")

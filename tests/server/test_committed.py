@@ -75,6 +75,7 @@ def test_a_refused_import_leaves_no_mark_behind(session, wrens):
     assert [rep["id"] for rep in found["reps"]] == ["real"]
 
 
+@pytest.mark.own_file
 def test_a_number_given_twice_does_not_bring_old_findings_back(session):
     """Row ids are given anew after a change was taken back; what is kept must not follow them."""
     append_edits(session, [("first", onset("first"))])

@@ -63,6 +63,7 @@ def said_of(name):
     return next(check for check in health.installation() if check.name == name)
 
 
+@pytest.mark.own_file
 @pytest.mark.django_db
 def test_check_looks_at_folder_database_and_screens(here, monkeypatch, capsys):
     path = here / "frequens.sqlite3"

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 import signal
+import socket
 import time
+from pathlib import Path
 
 import pytest
 import requests
@@ -111,20 +113,29 @@ def test_a_dead_web_process_is_started_again(house):
     trainer = house.start().trainer()
     web = next(pid for pid, command in house.crew().items() if "server.serving" in command)
     os.kill(web, signal.SIGKILL)
-    deadline = time.monotonic() + PATIENCE_S
-    while "A web process ended by itself" not in house.said():
-        assert time.monotonic() < deadline
-        time.sleep(0.1)
+    house.wait_said("A web process ended by itself")
     assert trainer.ask("GET", "/api/films").status_code == 200
     assert len(house.crew()) == 3
 
 
-def test_ctrl_c_stops_server_and_worker_cleanly(house):
+def test_who_is_killed_leaves_nobody_behind(house):
+    """Whatever became of the first process: the others end, and the port is free."""
     house.start()
+    crew = house.crew()
+    parent = house._process.pid
+    os.kill(parent, signal.SIGKILL)
+    house._process.wait()
     deadline = time.monotonic() + PATIENCE_S
-    while "Ctrl-C stops it" not in house.said():
+    while any(Path(f"/proc/{pid}/cmdline").exists() for pid in crew):
         assert time.monotonic() < deadline
         time.sleep(0.1)
+    with socket.create_server(("127.0.0.1", house.port)):
+        pass
+
+
+def test_ctrl_c_stops_server_and_worker_cleanly(house):
+    house.start()
+    house.wait_said("Ctrl-C stops it")
     assert house.stop() == 0
     with pytest.raises(requests.ConnectionError):
         requests.get(house.url, timeout=2)

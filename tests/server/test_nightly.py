@@ -14,6 +14,8 @@ from frequens.server.tasks import back_up_every_night
 
 from .conftest import sent
 
+pytestmark = pytest.mark.own_file
+
 
 @pytest.fixture
 def folder(settings, tmp_path, db):

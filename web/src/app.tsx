@@ -4,7 +4,6 @@ import { createBrowserRouter, RouterProvider, useRouteError } from "react-router
 
 import { Refused } from "./api/client";
 import { Films } from "./features/films/films";
-import { Account } from "./features/account/account";
 import { Login } from "./features/account/login";
 import { PlansPage } from "./features/plan/plans-page";
 import { TodayPage } from "./features/today/today-page";
@@ -55,6 +54,10 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     children: [
       { path: "/login", element: <Login /> },
+      {
+        path: "/first",
+        lazy: page(() => import("./features/account/first-account"), "FirstAccount"),
+      },
       { path: "/", element: <TodayPage /> },
       { path: "/films", element: <Films /> },
       { path: "/plans", element: <PlansPage /> },
@@ -70,7 +73,7 @@ const router = createBrowserRouter([
         path: "/logbook/:behaviourId",
         lazy: page(() => import("./features/logbook/logbook-page"), "LogbookPage"),
       },
-      { path: "/account", element: <Account /> },
+      { path: "/account", lazy: page(() => import("./features/account/account"), "Account") },
       {
         path: "/sessions/:sessionId/bench",
         lazy: page(() => import("./features/bench/bench"), "Bench"),

@@ -15,7 +15,7 @@ from django.utils import timezone
 
 from frequens import __version__
 
-from .keeping import database, integrity
+from .keeping import ELSEWHERE, database, integrity, is_own_file
 from .nightly import last_good
 
 #: A backup a night: older than this, and something is wrong.
@@ -72,6 +72,8 @@ def _folder() -> Check:
 
 
 def _whole() -> Check:
+    if not is_own_file():
+        return _database_answers()
     if not database().exists():
         return Check("database", True, "none yet; `serve` makes it")
     said = integrity(database())
@@ -79,7 +81,7 @@ def _whole() -> Check:
 
 
 def _migrated() -> Check:
-    if not database().exists():
+    if is_own_file() and not database().exists():
         return Check("migrations", True, "none yet")
     executor = MigrationExecutor(connection)
     waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
@@ -88,6 +90,8 @@ def _migrated() -> Check:
 
 
 def _backups() -> Check:
+    if not is_own_file():
+        return Check("backups", settings.BACKUPS is None, ELSEWHERE)
     if settings.BACKUPS is None:
         return Check("backups", True, "none by themselves; FREQUENS_BACKUPS says where to")
     good = last_good()

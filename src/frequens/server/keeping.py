@@ -20,10 +20,16 @@ from pathlib import Path
 
 from django.conf import settings
 from django.core.management.base import CommandError
+from django.db import connections
+
+
+def is_own_file() -> bool:
+    """Whether the database is a file of this installation, and not a server's."""
+    return connections["default"].vendor == "sqlite"
 
 
 def database() -> Path:
-    """The database's file."""
+    """The database's file, where it is one."""
     return Path(str(settings.DATABASES["default"]["NAME"]))
 
 
@@ -39,8 +45,11 @@ def make_secret_key() -> None:
 def check_database() -> None:
     """Raise CommandError for a database that is damaged, or gone where films are still there.
 
-    An empty file, or none beside films, is never taken for a new installation.
+    An empty file, or none beside films, is never taken for a new installation. A database server
+    looks after itself.
     """
+    if not is_own_file():
+        return
     path = database()
     media = Path(settings.MEDIA_ROOT)
     if not path.exists():
@@ -76,14 +85,16 @@ class LogKeeper:
     EVERY_S, WHOLE_EVERY_S = 2.0, 30.0
 
     def __init__(self) -> None:
-        self._connection = sqlite3.connect(database(), timeout=0.2, isolation_level=None)
-        self._connection.execute("PRAGMA synchronous=FULL")
+        self._connection: sqlite3.Connection | None = None
+        if is_own_file():
+            self._connection = sqlite3.connect(database(), timeout=0.2, isolation_level=None)
+            self._connection.execute("PRAGMA synchronous=FULL")
         self._next = self._next_whole = time.monotonic()
 
     def tick(self) -> None:
         """Do what is due. Once in a while the log is emptied: what was removed is in it as well."""
         now = time.monotonic()
-        if now < self._next:
+        if self._connection is None or now < self._next:
             return
         self._next = now + self.EVERY_S
         is_whole = now >= self._next_whole
@@ -106,6 +117,13 @@ def alone() -> Iterator[None]:
         yield
 
 
+#: Said instead of a backup where the database is a server's.
+ELSEWHERE = (
+    "The database is on a server of its own: save it with that server's tools (pg_dump), "
+    "and the folder of the films beside it."
+)
+
+
 class BadBackup(Exception):
     """The file is no backup that can be restored; the message says why."""
 
@@ -117,6 +135,8 @@ def back_up(target: Path, films: bool) -> int:
     a copy of its file alone would miss what is still in the log. Logins and passes to be logged
     in stay behind. `films` says whether the films go along.
     """
+    if not is_own_file():
+        raise BadBackup(ELSEWHERE)
     part = target.with_name(target.name + ".part")
     try:
         with tempfile.TemporaryDirectory(dir=settings.HOME) as folder:
@@ -200,6 +220,8 @@ def restore(source: Path) -> Path | None:
     Films it knows stay where it does not hold them. Raises BadBackup, and CommandError where the
     house is open.
     """
+    if not is_own_file():
+        raise BadBackup(ELSEWHERE)
     with alone(), tempfile.TemporaryDirectory(dir=settings.HOME) as folder:
         unpacked = Path(folder)
         _unpack(source, unpacked)

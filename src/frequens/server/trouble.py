@@ -50,13 +50,21 @@ def _answer_to(error: Exception) -> HttpResponse | None:
         return None
     code = getattr(error.__cause__, "sqlite_errorcode", None)
     primary = code & 0xFF if isinstance(code, int) else None
-    if primary in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
+    state = getattr(error.__cause__, "sqlstate", None)
+    if primary in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED) or state in _SERVER_BUSY:
         response = JsonResponse({"fault": BUSY, "faults": [BUSY]}, status=503)
         response["Retry-After"] = "1"
         return response
-    if primary in (sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN):
+    full = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
+    if primary in full or state in _SERVER_FULL:
         return JsonResponse({"fault": FULL, "faults": [FULL]}, status=507)
     return None
+
+
+#: PostgreSQL's codes (its handbook's appendix A): deadlock, serialization, too many connections,
+#: shutting down, cannot connect now; and disk full.
+_SERVER_BUSY = frozenset({"40P01", "40001", "53300", "57P01", "57P02", "57P03"})
+_SERVER_FULL = frozenset({"53100"})
 
 
 def mind_the_disk() -> None:

@@ -1,9 +1,21 @@
 /** What the screens ask the server for, and how long an answer stays fresh. */
 
-import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import {
+  useInfiniteQuery,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 
-import { api, given, type FilmOut, type MeasuredOut, type SessionOut } from "./client";
+import {
+  api,
+  given,
+  type FilmOut,
+  type MeasuredOut,
+  type SessionOut,
+  type SessionRow,
+} from "./client";
 import type { Findings } from "./findings";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
@@ -22,20 +34,75 @@ export function useMe() {
   });
 }
 
-/** All films, asked for twice a second while one is on its way in. */
-export function useFilms() {
+/** Whether nobody has an account here yet. */
+export function useIsNew() {
   return useQuery({
-    queryKey: ["films"],
-    queryFn: async () => given(await api.GET("/api/films")),
-    refetchInterval: (query) => (query.state.data?.some(isBusy) ? 500 : 5000),
+    queryKey: ["first"],
+    queryFn: async () => given(await api.GET("/api/first")).is_open,
+    staleTime: Infinity,
   });
 }
 
-/** All sessions. */
-export function useSessions() {
+const FILMS_A_PAGE = 50;
+
+async function filmsBefore(older_than: string | null): Promise<FilmPage> {
+  const query = { most: FILMS_A_PAGE, ...(older_than && { older_than }) };
+  const films = given(await api.GET("/api/films", { params: { query } }));
+  const of = [...new Set(films.flatMap((film) => film.session_id ?? []))];
+  if (of.length === 0) return { films, sessions: [] };
+  const sessions = given(await api.GET("/api/sessions", { params: { query: { of } } }));
+  return { films, sessions };
+}
+
+interface FilmPage {
+  films: FilmOut[];
+  sessions: SessionRow[];
+}
+
+/**
+ * The films, the newest first, with their sessions; `more` asks for older ones.
+ *
+ * Only what is still on its way is asked for again and again: twice a second while something is.
+ */
+export function useFilms() {
+  const client = useQueryClient();
+  const pages = useInfiniteQuery({
+    queryKey: ["films"],
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) => filmsBefore(pageParam),
+    getNextPageParam: ({ films }) => (films.length < FILMS_A_PAGE ? undefined : films.at(-1)?.id),
+  });
+  const underWay = useQuery({
+    queryKey: ["films under way"],
+    queryFn: async () => {
+      const query = { under_way: true, most: 200 };
+      return given(await api.GET("/api/films", { params: { query } }));
+    },
+    refetchInterval: (query) => (query.state.data?.length ? 500 : 5000),
+  });
+  // One that has come, gone or been indexed: the list is another, its sessions perhaps as well.
+  const moving = underWay.data?.map((film) => [film.id, film.session_id]).join(" ");
+  useEffect(() => {
+    if (moving !== undefined) void client.invalidateQueries({ queryKey: ["films"] });
+  }, [client, moving]);
+
+  const now = new Map(underWay.data?.map((film) => [film.id, film]));
+  const listed = pages.data?.pages.flatMap((page) => page.films);
+  return {
+    films: listed?.map((film) => now.get(film.id) ?? film),
+    sessions: pages.data?.pages.flatMap((page) => page.sessions) ?? [],
+    error: pages.error,
+    more: pages.hasNextPage ? () => void pages.fetchNextPage() : null,
+    isAsking: pages.isFetchingNextPage,
+  };
+}
+
+/** The newest sessions that came from a file, without film or behaviour. */
+export function useLooseSessions() {
   return useQuery({
     queryKey: ["sessions"],
-    queryFn: async () => given(await api.GET("/api/sessions")),
+    queryFn: async () =>
+      given(await api.GET("/api/sessions", { params: { query: { loose: true } } })),
   });
 }
 

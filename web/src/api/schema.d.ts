@@ -4,6 +4,27 @@
  */
 
 export interface paths {
+    "/api/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** First Account */
+        get: operations["first_account"];
+        put?: never;
+        /**
+         * Make First Account
+         * @description Make the first account and its workspace, and log in. Only with the installation's code.
+         */
+        post: operations["make_first_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -125,7 +146,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Films */
+        /**
+         * Films
+         * @description The newest films, `most` at once, or the next of them after `older_than`.
+         *
+         *     `under_way`: only those something is still done with, to be asked often.
+         */
         get: operations["films"];
         put?: never;
         /**
@@ -535,7 +561,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sessions */
+        /**
+         * Sessions
+         * @description The newest sessions, `most` at once, or the next of them after `older_than`.
+         *
+         *     `of`: these only. `loose`: only those that came from a file, without film or behaviour.
+         */
         get: operations["sessions"];
         put?: never;
         post?: never;
@@ -1259,6 +1290,14 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * FirstOut
+         * @description Whether the first account of this installation is still to be made.
+         */
+        FirstOut: {
+            /** Is Open */
+            is_open: boolean;
+        };
+        /**
          * Me
          * @description The logged-in user, their settings, the workspace of their new films, and what answers.
          */
@@ -1297,6 +1336,30 @@ export interface components {
              * @enum {string}
              */
             marks_by: "click" | "word";
+        };
+        /**
+         * FieldFaults
+         * @description What is wrong, by the field it stands in.
+         */
+        FieldFaults: {
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * FirstIn
+         * @description The first account. `code` is what the server said when it started.
+         */
+        FirstIn: {
+            /** Code */
+            code: string;
+            /** Workspace */
+            workspace: string;
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
         };
         /**
          * BackupOut
@@ -2533,6 +2596,77 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    first_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstOut"];
+                };
+            };
+        };
+    };
+    make_first_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+        };
+    };
     me: {
         parameters: {
             query?: never;
@@ -2699,7 +2833,11 @@ export interface operations {
     };
     films: {
         parameters: {
-            query?: never;
+            query?: {
+                older_than?: string | null;
+                most?: number;
+                under_way?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3270,7 +3408,12 @@ export interface operations {
     };
     sessions: {
         parameters: {
-            query?: never;
+            query?: {
+                older_than?: string | null;
+                most?: number;
+                of?: string[] | null;
+                loose?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -2,14 +2,20 @@
 
 from typing import Any, Literal, cast
 
+from allauth.core.ratelimit import consume
+from django.contrib.auth import login
+from django.core.exceptions import ValidationError
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from frequens import __version__
 
+from .first_owner import Closed, is_open, make_owner
 from .models import Preferences, workspace_of
 
 router = Router()
+#: Before anybody could log in.
+first_router = Router()
 
 
 class PreferencesIO(Schema):
@@ -53,3 +59,52 @@ def set_preferences(request: HttpRequest, sent: PreferencesIO) -> PreferencesIO:
         user_id=cast(int, request.user.pk), defaults={"values": sent.dict(exclude_none=True)}
     )
     return sent
+
+
+class FirstOut(Schema):
+    """Whether the first account of this installation is still to be made."""
+
+    is_open: bool
+
+
+class FirstIn(Schema):
+    """The first account. `code` is what the server said when it started."""
+
+    code: str = Field(max_length=100)
+    workspace: str = Field(min_length=1, max_length=200)
+    username: str = Field(min_length=1, max_length=150)
+    password: str = Field(max_length=1000)
+
+
+class FieldFaults(Schema):
+    """What is wrong, by the field it stands in."""
+
+    fields: dict[str, str]
+
+
+@first_router.get("", response=FirstOut, auth=None, operation_id="first_account")
+def first_account(request: HttpRequest) -> FirstOut:
+    return FirstOut(is_open=is_open())
+
+
+@first_router.post(
+    "",
+    response={201: Me, 403: FieldFaults, 422: FieldFaults, 429: FieldFaults},
+    auth=None,
+    operation_id="make_first_account",
+)
+def make_first_account(request: HttpRequest, sent: FirstIn) -> Any:
+    """Make the first account and its workspace, and log in. Only with the installation's code."""
+    if not consume(request, action="login"):
+        said = "Too many tries. Wait a minute, then try again."
+        return Status(429, FieldFaults(fields={"code": said}))
+    try:
+        user = make_owner(sent.code, sent.workspace.strip(), sent.username.strip(), sent.password)
+    except Closed:
+        said = "This is not the code the server said when it started, or it was used already."
+        return Status(403, FieldFaults(fields={"code": said}))
+    except ValidationError as invalid:
+        fields = {name: " ".join(said) for name, said in invalid.message_dict.items()}
+        return Status(422, FieldFaults(fields=fields))
+    login(request, user)
+    return Status(201, me(request))

@@ -6,6 +6,7 @@ from typing import Any, Self
 
 from django.conf import settings
 from django.db import models
+from django.db.models import Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 
@@ -52,6 +53,19 @@ class OwnedQuerySet(models.QuerySet[Any]):
     def get_or_404(self, request: HttpRequest, pk: Any) -> Any:
         """The owned thing; somebody else's is as absent as one that never was."""
         return get_object_or_404(self.of(request), pk=pk)
+
+    def newest(self, request: HttpRequest, older_than: Any, most: int) -> Self:
+        """A page of what was made last, going on after the one with the key `older_than`.
+
+        What comes in meanwhile moves nothing: a page begins at a thing, not at a number. Raises
+        Http404 where that thing is not there (any more).
+        """
+        found = self.of(request).order_by("-created_at", "-id")
+        if older_than is not None:
+            last = self.get_or_404(request, older_than)
+            earlier = Q(created_at__lt=last.created_at)
+            found = found.filter(earlier | Q(created_at=last.created_at, id__lt=last.id))
+        return found[:most]
 
 
 class Owned(models.Model):

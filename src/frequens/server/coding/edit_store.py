@@ -248,6 +248,9 @@ def append_edits(
         rows = [_row(session, *edit, author) for edit in new.items()]
         # All other writers wait meanwhile: nothing is worked out in here that need not be.
         with transaction.atomic():
+            # Edits of one session come one after another, so that their numbers are the order in
+            # which they can be seen; and one sent twice at the same time is there once.
+            TrainingSession.objects.select_for_update().only("pk").get(pk=session.pk)
             there = set(
                 session.edits.filter(client_id__in=list(new)).values_list("client_id", flat=True)
             )
@@ -272,6 +275,4 @@ def _list(session: TrainingSession, state: Folded) -> None:
     listed = {key: state.facts[key] for key in LISTED if state.facts.get(key)}
     session.listed = {**listed, "marks": len(state.events)}
     # Whatever this copy of the session knew before: another may have written since.
-    found = TrainingSession.objects.filter(pk=session.pk).update(listed=session.listed)
-    if not found:
-        raise TrainingSession.DoesNotExist
+    TrainingSession.objects.filter(pk=session.pk).update(listed=session.listed)

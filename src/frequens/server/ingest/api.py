@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 import uuid
-from typing import Any
+from typing import Annotated, Any
 
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
@@ -44,6 +44,7 @@ from .schemas import (
 from .tasks import take_in_film
 
 router = Router()
+UNDER_WAY = (Film.State.RECEIVING, Film.State.WAITING, Film.State.WORKING)
 #: More examples than these teach nothing new.
 MOST_EXAMPLES = 12
 #: Beyond twice the usual number, this many more can be asked for.
@@ -55,9 +56,21 @@ SIMULATED_BYTES_PER_S = 2 * 1024**2
 
 
 @router.get("", response=list[FilmOut], operation_id="films")
-def films(request: HttpRequest) -> list[FilmOut]:
-    found = Film.objects.of(request).prefetch_related("stages")
-    return [FilmOut.from_film(film) for film in found]
+def films(
+    request: HttpRequest,
+    older_than: uuid.UUID | None = None,
+    most: Annotated[int, Query(ge=1, le=200)] = 50,
+    under_way: bool = False,
+) -> list[FilmOut]:
+    """The newest films, `most` at once, or the next of them after `older_than`.
+
+    `under_way`: only those something is still done with, to be asked often.
+    """
+    found = Film.objects.all()
+    if under_way:
+        found = found.filter(state__in=UNDER_WAY)
+    page = found.newest(request, older_than, most).prefetch_related("stages")
+    return [FilmOut.from_film(film) for film in page]
 
 
 @router.post(
@@ -165,8 +178,7 @@ def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
     A film that is ready, or failed, has none: it stays as it is.
     """
     found = Film.objects.get_or_404(request, film_id)
-    under_way = (Film.State.RECEIVING, Film.State.WAITING, Film.State.WORKING)
-    Film.objects.filter(pk=found.pk, state__in=under_way).update(
+    Film.objects.filter(pk=found.pk, state__in=UNDER_WAY).update(
         state=Film.State.CANCELLED, lease_until=None, holder=""
     )
     found.refresh_from_db()

@@ -141,7 +141,8 @@ def _run(film: Film, stage: Stage) -> None:
         _part(film).unlink(missing_ok=True)
         raise
     with transaction.atomic():
-        if not _held(film).exists():
+        # Whoever cancels it now waits until this is written.
+        if not _held(film).select_for_update().values_list("pk").first():
             _part(film).unlink(missing_ok=True)
             raise Stopped
         _apply(film, stage.name, result)

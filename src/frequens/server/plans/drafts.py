@@ -36,6 +36,8 @@ def keep(
     on since. The same draft sent twice is kept once.
     """
     plan = read_shaping_plan(document)
+    # Drafts of one behaviour are kept one after another.
+    behaviour = Behaviour.objects.select_for_update().get(pk=behaviour.pk)
     current = behaviour.current
     if plan == current.document:
         return current

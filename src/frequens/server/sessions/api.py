@@ -5,10 +5,10 @@ from __future__ import annotations
 import json
 import uuid
 from dataclasses import asdict
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from frequens.core import InvalidSession
 from frequens.core.findings import plain
@@ -43,8 +43,23 @@ router = Router()
 
 
 @router.get("", response=list[SessionRow], operation_id="sessions")
-def sessions(request: HttpRequest) -> list[SessionRow]:
-    found = TrainingSession.objects.of(request).select_related("plan_version")
+def sessions(
+    request: HttpRequest,
+    older_than: uuid.UUID | None = None,
+    most: Annotated[int, Query(ge=1, le=500)] = 200,
+    of: Annotated[list[uuid.UUID] | None, Query(max_length=200)] = None,
+    loose: bool = False,
+) -> list[SessionRow]:
+    """The newest sessions, `most` at once, or the next of them after `older_than`.
+
+    `of`: these only. `loose`: only those that came from a file, without film or behaviour.
+    """
+    wanted = TrainingSession.objects.all()
+    if of is not None:
+        wanted = wanted.filter(pk__in=of)
+    if loose:
+        wanted = wanted.filter(films__isnull=True, plan_version__isnull=True)
+    found = wanted.newest(request, older_than, most).select_related("plan_version")
     found = found.prefetch_related("films")
     return [
         SessionRow(

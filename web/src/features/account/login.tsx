@@ -1,6 +1,8 @@
 import { useEffect, useState, type FormEvent } from "react";
+import { Link } from "react-router";
 
 import { login } from "../../api/account";
+import { useIsNew } from "../../api/queries";
 import { Button } from "../../components/button";
 import { BehaviourStep, HouseMark, MarkerRing, RewardSeed } from "../../components/glyphs";
 
@@ -10,6 +12,7 @@ const FIELD = "mt-1 block w-full rounded border border-line bg-raised px-3 py-2"
 export function Login() {
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const isNew = useIsNew();
   useEffect(() => {
     document.title = "Log in · Frequens";
   }, []);
@@ -64,6 +67,14 @@ export function Login() {
         <Button look="main" type="submit" disabled={busy} className="px-6 py-1.5">
           Log in
         </Button>
+        {isNew.data && (
+          <p>
+            Nobody has an account here yet.{" "}
+            <Link className="underline underline-offset-3" to="/first">
+              Make the first one
+            </Link>
+          </p>
+        )}
       </form>
     </main>
   );

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState, type DragEvent } from "react"
 import { Link } from "react-router";
 
 import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../../api/client";
-import { useFilms, useSessions } from "../../api/queries";
+import { useFilms, useLooseSessions } from "../../api/queries";
 import { Button } from "../../components/button";
 import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
@@ -20,25 +20,20 @@ const UNDO_MS = 7000;
 /** The films: what came in, what happens to it, and what to do next. */
 export function Films() {
   const client = useQueryClient();
-  const films = useFilms();
-  const sessions = useSessions();
+  const { films, sessions, error, more, isAsking } = useFilms();
+  const loose = useLooseSessions();
   const tell = useNotice();
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
 
   const refresh = useCallback(() => {
     void client.invalidateQueries({ queryKey: ["films"] });
+    void client.invalidateQueries({ queryKey: ["films under way"] });
     void client.invalidateQueries({ queryKey: ["sessions"] });
     void client.invalidateQueries({ queryKey: ["session"] });
   }, [client]);
   const { uploads, send, forget } = useUploads(refresh);
   const { removed, remove } = useRemoval(refresh, tell);
-
-  // A film that has just been indexed has a new session.
-  const known = films.data?.map((f) => f.session_id).join();
-  useEffect(() => {
-    void client.invalidateQueries({ queryKey: ["sessions"] });
-  }, [client, known]);
 
   const take = async (files: Iterable<File>) => {
     for (const file of files) {
@@ -52,11 +47,9 @@ export function Films() {
     void take([...event.dataTransfer.files]);
   };
 
-  const shown = films.data?.filter((f) => !removed.has(f.id)) ?? [];
-  const sessionOf = (film: FilmOut) => sessions.data?.find((s) => s.id === film.session_id);
-  const filmless =
-    sessions.data?.filter((s) => s.films.length === 0 && s.behaviour_id === null) ?? [];
-  const empty = films.data?.length === 0 && uploads.length === 0 && filmless.length === 0;
+  const shown = films?.filter((f) => !removed.has(f.id)) ?? [];
+  const sessionOf = (film: FilmOut) => sessions.find((s) => s.id === film.session_id);
+  const empty = films?.length === 0 && uploads.length === 0 && loose.data?.length === 0;
 
   return (
     <Shell title="Films">
@@ -98,11 +91,11 @@ export function Films() {
             Choose films
           </Button>
         </div>
-        {films.error && !films.data ? (
+        {error && !films ? (
           <div className="pt-6">
-            <Fault error={films.error} />
+            <Fault error={error} />
           </div>
-        ) : films.isPending ? (
+        ) : !films ? (
           <Wait>Looking for your films</Wait>
         ) : empty ? (
           <NoFilms onChoose={() => picker.current?.click()} />
@@ -116,14 +109,19 @@ export function Films() {
                 key={film.id}
                 film={film}
                 session={sessionOf(film)}
-                others={
-                  sessions.data?.filter((s) => s.films.length > 0 && s.id !== film.session_id) ?? []
-                }
+                others={sessions.filter((s) => s.films.length > 0 && s.id !== film.session_id)}
                 onChanged={refresh}
                 onRemove={remove}
               />
             ))}
-            {filmless.map((session) => (
+            {more && (
+              <li className="border-b border-line py-4">
+                <Button look="plain" onClick={more} disabled={isAsking}>
+                  {isAsking ? "Looking for older films" : "Show older films"}
+                </Button>
+              </li>
+            )}
+            {loose.data?.map((session) => (
               <FilmlessRow key={session.id} session={session} />
             ))}
           </ul>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import ctypes
 import os
 import signal
 import socket
@@ -11,6 +12,7 @@ import sys
 import time
 from argparse import ArgumentParser
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -19,6 +21,8 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
+from ...accounts.first_owner import open_door
+from ...coding.models import Lineage
 from ...ingest.sweeping import sweep
 from ...keeping import LogKeeper, alone, check_database, make_secret_key
 
@@ -56,6 +60,8 @@ class Command(BaseCommand):
         check_database()
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
+        # Before several processes could each make one.
+        Lineage.now()
         sweep()
         self.prepare()
         # From here on the log is folded in by this process, so that no request waits for it.
@@ -78,6 +84,12 @@ class Command(BaseCommand):
                 return
             address = options["uds"] or f"http://localhost:{options['port']}"
             self.stdout.write(f"\nFrequens answers at {address}")
+            code = open_door()
+            if code:
+                root = "" if options["uds"] else address
+                self.stdout.write(
+                    f"Nobody has an account here yet. Make yours at {root}/first?code={code}"
+                )
             self.greet()
             self.stdout.write("Ctrl-C stops it.")
             self.stdout.flush()
@@ -119,7 +131,7 @@ class _Crew:
 
     def __init__(self, commands: list[list[str]], environment: dict[str, str], listening: int):
         self._commands, self._environment, self._listening = commands, environment, listening
-        self.processes = [self._start(command) for command in commands]
+        self.processes = [self._start(place) for place in range(len(commands))]
         self._deaths: list[float] = []
 
     def replace_the_dead(self) -> list[str]:
@@ -135,16 +147,22 @@ class _Crew:
                     f"Processes of Frequens ended {len(self._deaths)} times within "
                     f"{DEATHS_WITHIN_S} s; stopping the rest."
                 )
-            self.processes[place] = self._start(self._commands[place])
-            replaced.append("The worker" if place == len(self.processes) - 1 else "A web process")
+            self.processes[place] = self._start(place)
+            replaced.append("The worker" if self._is_worker(place) else "A web process")
         return replaced
 
-    def _start(self, command: list[str]) -> subprocess.Popen[bytes]:
+    def _is_worker(self, place: int) -> bool:
+        return place == len(self._commands) - 1
+
+    def _start(self, place: int) -> subprocess.Popen[bytes]:
+        is_worker = self._is_worker(place)
+        # A worker would first end its film; whoever takes that up finds what is done.
+        farewell = signal.SIGKILL if is_worker else signal.SIGTERM
         return subprocess.Popen(
-            command,
+            self._commands[place],
             env=self._environment,
-            preexec_fn=_ignore_ctrl_c,
-            pass_fds=[self._listening],
+            preexec_fn=partial(_prepare_child, farewell),
+            pass_fds=[] if is_worker else [self._listening],
         )
 
 
@@ -182,6 +200,17 @@ def _ignore_ctrl_c() -> None:
     Both set their own handlers once they have started, and this one ends them in any case.
     """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+
+
+#: `prctl(2)`: the signal a process gets when its parent has ended.
+_PR_SET_PDEATHSIG = 1
+
+
+def _prepare_child(farewell: signal.Signals) -> None:
+    """`farewell` reaches it however the first process ends: one alone would hold the port."""
+    _ignore_ctrl_c()
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, farewell)
 
 
 def _stop(processes: list[subprocess.Popen[bytes]]) -> None:
