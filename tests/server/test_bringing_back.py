@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import shutil
 import zipfile
 from pathlib import Path
 
@@ -11,13 +12,16 @@ import pytest
 from django.conf import settings as django_settings
 from django.contrib.auth import get_user_model
 from django.core.management import CommandError, call_command
+from django.db import connection
+from huey.contrib.djhuey import HUEY
 
 from frequens.server.accounts.models import Membership, Workspace
 from frequens.server.coding.models import Edit
 from frequens.server.ingest.intake import take_in
+from frequens.server.ingest.receive import ReceiveFault
 from frequens.server.keeping import alone
 from frequens.server.leaving.archive import ROWS, archive_of
-from frequens.server.leaving.bringing_back import BadArchive, bring_back
+from frequens.server.leaving.bringing_back import BadArchive, _Bringing, bring_back
 from frequens.server.leaving.removal import remove_workspace
 from frequens.server.leaving.rows import lines_of
 from frequens.server.library.models import Film
@@ -129,9 +133,9 @@ def test_the_command_says_what_came_back(full, tmp_path, capsys, settings):
     with pytest.raises(CommandError, match="add_trainer makes one"):
         call_command("bring_back", path, workspace="Saltmarsh Steading")
     anew()
-    with alone(), pytest.raises(CommandError, match="running here already"):
+    # Also while somebody serves.
+    with alone():
         call_command("bring_back", path, workspace="Saltmarsh Steading")
-    call_command("bring_back", path, workspace="Saltmarsh Steading")
     assert "1 learner, 1 behaviour, 1 plan version, 2 sessions, 1 film" in capsys.readouterr().out
     with pytest.raises(CommandError, match="is not empty"):
         call_command("bring_back", path, workspace="Saltmarsh Steading")
@@ -218,3 +222,78 @@ def test_strangers_rows_are_in_no_archive(full, stranger):
     other = sent(stranger, "POST", "/api/learners", {"name": "Sorrel's secret"})[1]
     with zipfile.ZipFile(io.BytesIO(b"".join(archive_of(full, True)))) as archive:
         assert other["id"].encode() not in archive.read(ROWS)
+
+
+def send(client, path, query=""):
+    return client.post(
+        f"/api/me/workspace/bring_back{query}",
+        path.read_bytes(),
+        content_type="application/octet-stream",
+    )
+
+
+def test_it_comes_back_over_http_into_ones_own_empty_place(full, tmp_path, wren):
+    path = archived(full, tmp_path)
+    before = rows(full)
+    assert send(wren, path).status_code == 422
+    remove_workspace(full)
+    again = anew()
+    wren.force_login(again.members.get())
+    assert sent(wren, "GET", "/api/me/workspace")[1]["is_empty"]
+    HUEY.flush()
+    answer = send(wren, path)
+    assert (answer.status_code, answer.json()) == (
+        200,
+        {"learners": 1, "behaviours": 1, "sessions": 2, "films": 1},
+    )
+    assert rows(again) == before
+    assert not sent(wren, "GET", "/api/me/workspace")[1]["is_empty"]
+    # Its film is taken in at once, and nothing of the upload is left.
+    assert HUEY.pending_count() == 1
+    assert list((Path(django_settings.MEDIA_ROOT) / "incoming").iterdir()) == []
+
+
+def test_over_http_a_bad_one_is_refused_in_words(full, tmp_path, wren, settings):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    again = anew()
+    again.members.get().delete()
+    user = get_user_model().objects.create_user("teasel", password=PASSWORD)
+    Membership.objects.create(workspace=again, user=user)
+    wren.force_login(user)
+    refused = send(wren, path)
+    assert refused.status_code == 422
+    assert "wren did some of this" in refused.json()["fault"]
+    half = tmp_path / "half.zip"
+    half.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
+    assert "no whole archive" in send(wren, half).json()["fault"]
+    settings.DISK_RESERVE_BYTES = 2**62
+    assert send(wren, path).status_code == 507
+    settings.DISK_RESERVE_BYTES = 0
+    assert litter() == []
+    assert send(wren, path, "?nameless=true").status_code == 200
+
+
+def test_the_database_is_free_while_films_are_copied(full, tmp_path, monkeypatch):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    around, seen = len(connection.savepoint_ids), []
+    copy = _Bringing.copy_films
+
+    def look(bringing, staging):
+        copy(bringing, staging)
+        seen.append(len(connection.savepoint_ids))
+
+    monkeypatch.setattr(_Bringing, "copy_films", look)
+    bring_back(path, anew())
+    assert seen == [around]
+
+
+def test_no_room_for_the_films_is_said_before_any_is_copied(full, tmp_path, settings):
+    path = archived(full, tmp_path)
+    remove_workspace(full)
+    free = shutil.disk_usage(django_settings.MEDIA_ROOT).free
+    settings.DISK_RESERVE_BYTES = free - 100
+    with pytest.raises(ReceiveFault, match="disk is full"):
+        bring_back(path, anew())
+    assert litter() == []

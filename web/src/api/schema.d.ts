@@ -99,6 +99,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/workspace/bring_back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description Read an archive, the plain body of the request, into the user's empty workspace.
+         *
+         *     `nameless`: what people did who have no account in it then stands without a name.
+         */
+        post: operations["bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/workspace/remove": {
         parameters: {
             query?: never;
@@ -1378,16 +1400,33 @@ export interface components {
          * WorkspaceOut
          * @description What would go with a workspace or an account, and how it is kept.
          *
-         *     `backups`: whether the server makes any by itself; `last_backup`: the last good one.
+         *     `is_empty`: an archive can be brought back into it; `backups`: whether the server makes any by
+         *     itself; `last_backup`: the last good one.
          */
         WorkspaceOut: {
             /** Name */
             name: string;
             /** Trainers */
             trainers: string[];
+            /** Is Empty */
+            is_empty: boolean;
             /** Backups */
             backups: boolean;
             last_backup: components["schemas"]["BackupOut"] | null;
+        };
+        /**
+         * BroughtOut
+         * @description How many of each came back.
+         */
+        BroughtOut: {
+            /** Learners */
+            learners: number;
+            /** Behaviours */
+            behaviours: number;
+            /** Sessions */
+            sessions: number;
+            /** Films */
+            films: number;
         };
         /**
          * Fault
@@ -2748,6 +2787,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    bring_back: {
+        parameters: {
+            query?: {
+                nameless?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
             };
         };
     };

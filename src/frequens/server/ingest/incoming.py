@@ -1,4 +1,4 @@
-"""Films on their way in: who may send one, and where it lies until it is a film."""
+"""Large files on their way in: who may send one, and where it lies until it is a film."""
 
 from __future__ import annotations
 
@@ -12,14 +12,15 @@ from django.conf import settings
 from ..front.bodies import Refused
 from .receive import Incoming, Received, ReceiveFault
 
-PATH = "/api/films"
+#: A film, and the archive of a workspace.
+PATHS = frozenset({"/api/films", "/api/me/workspace/bring_back"})
 
 
 class FilmUploads:
-    """The front's uploads: the body of a film, for somebody who is logged in."""
+    """The front's uploads: the body of a large file, for somebody who is logged in."""
 
     def sink_for(self, scope: dict[str, Any], expected: int | None) -> _FilmSink | None:
-        if scope["path"] != PATH:
+        if scope["path"] not in PATHS:
             return None
         # Whether it may be a film is decided by the view; a stranger must not fill the disk.
         if not _is_logged_in(scope):

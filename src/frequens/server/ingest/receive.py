@@ -35,7 +35,7 @@ class ReceiveFault(Exception):
         self.status = status
 
 
-DISK_FULL = "The disk is full: there is no room for this film. Make room, then upload it again."
+DISK_FULL = "The disk is full: there is no room for this. Make room, then send it again."
 
 
 @dataclass(frozen=True)
@@ -88,7 +88,7 @@ class Incoming:
         if self._size == 0:
             raise ReceiveFault(422, "The file is empty: nothing was recorded or copied.")
         if self._expected is not None and self._size != self._expected:
-            raise ReceiveFault(400, "The upload broke off. Upload the film again.")
+            raise ReceiveFault(400, "The upload broke off. Send it again.")
         with _full_disk_told():
             self._file.flush()
             os.fsync(self._file.fileno())
@@ -138,4 +138,4 @@ def _full_disk_told() -> Iterator[None]:
 
 
 def _too_large() -> str:
-    return f"The film is larger than {settings.FILM_MOST_BYTES / 1024**3:.0f} GB, the limit here."
+    return f"The file is larger than {settings.FILM_MOST_BYTES / 1024**3:.0f} GB, the limit here."

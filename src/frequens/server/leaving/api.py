@@ -8,14 +8,18 @@ from typing import Any, cast
 from allauth.core.ratelimit import consume
 from django.conf import settings
 from django.contrib.auth import get_user_model, logout
-from django.http import HttpRequest, StreamingHttpResponse
+from django.http import HttpRequest, StreamingHttpResponse, UnreadablePostError
 from ninja import Field, Router, Schema, Status
 
 from ..accounts.models import workspace_of
 from ..downloads import as_download
+from ..ingest.receive import ReceiveFault, receive
 from ..ingest.schemas import Fault
+from ..ingest.tasks import take_in_film
+from ..library.models import Film
 from ..nightly import last_good
 from .archive import archive_of
+from .bringing_back import BadArchive, bring_back, is_empty
 from .removal import remove_account, remove_workspace
 
 router = Router()
@@ -38,11 +42,13 @@ class BackupOut(Schema):
 class WorkspaceOut(Schema):
     """What would go with a workspace or an account, and how it is kept.
 
-    `backups`: whether the server makes any by itself; `last_backup`: the last good one.
+    `is_empty`: an archive can be brought back into it; `backups`: whether the server makes any by
+    itself; `last_backup`: the last good one.
     """
 
     name: str
     trainers: list[str]
+    is_empty: bool
     backups: bool
     last_backup: BackupOut | None
 
@@ -55,6 +61,7 @@ def workspace(request: HttpRequest) -> WorkspaceOut:
     return WorkspaceOut(
         name=found.name,
         trainers=trainers,
+        is_empty=is_empty(found),
         backups=settings.BACKUPS is not None,
         last_backup=BackupOut(at=good.at, bytes=good.bytes) if good else None,
     )
@@ -66,6 +73,47 @@ def archive(request: HttpRequest, films: bool = True) -> Any:
     found = workspace_of(request)
     response = StreamingHttpResponse(archive_of(found, films), content_type="application/zip")
     return as_download(response, found.name, ".zip")
+
+
+class BroughtOut(Schema):
+    """How many of each came back."""
+
+    learners: int
+    behaviours: int
+    sessions: int
+    films: int
+
+
+@router.post(
+    "/workspace/bring_back",
+    response={200: BroughtOut, 400: Fault, 413: Fault, 422: Fault, 507: Fault},
+    operation_id="bring_back",
+)
+def bring_back_(request: HttpRequest, nameless: bool = False) -> Any:
+    """Read an archive, the plain body of the request, into the user's empty workspace.
+
+    `nameless`: what people did who have no account in it then stands without a name.
+    """
+    place = workspace_of(request)
+    length = request.META.get("CONTENT_LENGTH")
+    try:
+        received = request.META.get("frequens.upload") or receive(
+            request, int(length) if length else None
+        )
+        try:
+            counts = bring_back(received.path, place, nameless)
+        finally:
+            received.path.unlink(missing_ok=True)
+    except ReceiveFault as fault:
+        return Status(fault.status, Fault(fault=str(fault)))
+    except UnreadablePostError:
+        return Status(400, Fault(fault="The upload broke off. Send it again."))
+    except BadArchive as fault:
+        return Status(422, Fault(fault=str(fault)))
+    for film in Film.objects.filter(workspace=place, state=Film.State.WAITING):
+        take_in_film(str(film.pk))
+    kinds = {"learners": "learner", "behaviours": "behaviour", "sessions": "session"}
+    return BroughtOut(films=counts["film"], **{key: counts[kind] for key, kind in kinds.items()})
 
 
 @router.post(

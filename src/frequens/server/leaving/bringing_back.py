@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import shutil
+import uuid
 import zipfile
 import zlib
 from collections.abc import Iterator, Mapping
@@ -25,6 +26,7 @@ from ..coding.edit_store import length_s
 from ..coding.models import Edit
 from ..coding.timeline import Timeline
 from ..ingest.intake import plan_stages
+from ..ingest.receive import check_room, incoming_folder
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner, PlanVersion
@@ -40,20 +42,32 @@ class BadArchive(Exception):
     """An archive that cannot be brought back; its text says why and what to do."""
 
 
+def is_empty(workspace: Workspace) -> bool:
+    """Whether nothing is in it yet."""
+    owned: tuple[type[Any], ...] = (Learner, Behaviour, TrainingSession, Film)
+    return not any(model.objects.filter(workspace=workspace).exists() for model in owned)
+
+
 def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict[str, int]:
     """Read an archive into a workspace that has nothing in it yet.
 
     `nameless`: also where it names people who have no account in the workspace; what they did
     then stands without a name. Returns how many rows of each kind came back. Raises BadArchive,
-    and nothing is changed then. Films wait to be taken in afterwards.
+    or ReceiveFault where there is no room, and nothing is changed then. Films wait to be taken in
+    afterwards.
     """
-    owned: tuple[type[Any], ...] = (Learner, Behaviour, TrainingSession, Film)
-    if any(model.objects.filter(workspace=workspace).exists() for model in owned):
+    if not is_empty(workspace):
         raise BadArchive(f"{workspace.name} is not empty. Bring it back into a new workspace.")
     made: list[Path] = []
+    # Emptied at a start, should this be killed half-way.
+    staging = incoming_folder() / uuid.uuid4().hex
     try:
-        with zipfile.ZipFile(path) as archive, transaction.atomic():
-            return _Bringing(archive, workspace, nameless, made).all()
+        with zipfile.ZipFile(path) as archive:
+            bringing = _Bringing(archive, workspace, nameless, made)
+            # Copying films takes long: the database is free meanwhile.
+            bringing.copy_films(staging)
+            with transaction.atomic():
+                return bringing.all()
     except BaseException as fault:
         for folder in made:
             shutil.rmtree(folder, ignore_errors=True)
@@ -64,6 +78,8 @@ def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict
                 "Some of this is here already, perhaps in another workspace. Remove it there first."
             ) from fault
         raise
+    finally:
+        shutil.rmtree(staging, ignore_errors=True)
 
 
 class _Bringing:
@@ -79,6 +95,21 @@ class _Bringing:
         #: Versions by behaviour and number: their own numbers are the database's.
         self.versions: dict[tuple[str, int], PlanVersion] = {}
         self.timelines: dict[str, tuple[Timeline, float | None]] = {}
+        #: Films copied out of the archive by their names in it, each with its SHA-256.
+        self.films: dict[str, tuple[Path, str]] = {}
+
+    def copy_films(self, staging: Path) -> None:
+        """The films as they came, to lie ready. Raises ReceiveFault where there is no room."""
+        found = [i for i in self.archive.infolist() if i.filename.startswith("films/")]
+        check_room(sum(info.file_size for info in found))
+        staging.mkdir(parents=True)
+        for place, info in enumerate(found):
+            path, digest = staging / str(place), hashlib.sha256()
+            with self.archive.open(info) as source, path.open("wb") as target:
+                while chunk := source.read(CHUNK):
+                    digest.update(chunk)
+                    target.write(chunk)
+            self.films[info.filename] = path, digest.hexdigest()
 
     def all(self) -> dict[str, int]:
         waiting: list[Edit] = []
@@ -225,7 +256,7 @@ class _Bringing:
                 FrameIndex.load(film.index_path)
             except (ValueError, KeyError, TypeError) as fault:
                 raise ValueError(f"{film.name}: its frames' times cannot be read") from fault
-        if f"films/{film_name(film)}" in names:
+        if f"films/{film_name(film)}" in self.films:
             self._original(film)
             film.state = Film.State.WAITING
             film.save(update_fields=["state"])
@@ -237,13 +268,7 @@ class _Bringing:
             film.save(update_fields=["state", "fault_code", "fault_text"])
 
     def _original(self, film: Film) -> None:
-        digest = hashlib.sha256()
-        with (
-            self.archive.open(f"films/{film_name(film)}") as source,
-            film.original.open("wb") as target,
-        ):
-            while chunk := source.read(CHUNK):
-                digest.update(chunk)
-                target.write(chunk)
-        if film.sha256 and digest.hexdigest() != film.sha256:
+        copied, digest = self.films[f"films/{film_name(film)}"]
+        if film.sha256 and digest != film.sha256:
             raise ValueError(f"{film.name}: not the film it was")
+        copied.replace(film.original)

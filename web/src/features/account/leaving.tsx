@@ -5,6 +5,7 @@ import { api, faultsOf, given } from "../../api/client";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
 import { day } from "../../domain/words";
+import { BringBack } from "./bring-back";
 
 type WorkspaceOut = components["schemas"]["WorkspaceOut"];
 
@@ -36,6 +37,7 @@ export function Leaving() {
           </a>
         </p>
       </section>
+      <BringBack name={name} isEmpty={workspace.data.is_empty} />
       <Backups backups={workspace.data.backups} last={workspace.data.last_backup} />
       <section className="mt-10 border-t border-line pt-6" aria-labelledby="go">
         <h2 id="go" className="text-[18px] font-semibold">

@@ -2,7 +2,8 @@
 
 import { useCallback, useState } from "react";
 
-import { csrfToken, faultsOf } from "../../api/client";
+import { faultsOf } from "../../api/client";
+import { sendFile } from "../../api/send-file";
 import { freshId } from "../../domain/marks";
 import { HEAD_BYTES, notAFilmWeRead } from "../../domain/not-a-film-we-read";
 
@@ -36,38 +37,25 @@ export function useUploads(onDone: () => void) {
         setUploads((all) => [{ ...refused, cancel: () => forget(id) }, ...all]);
         return;
       }
-      const request = new XMLHttpRequest();
-      request.open("POST", `/api/films?name=${encodeURIComponent(file.name)}`);
-      request.setRequestHeader("X-CSRFToken", csrfToken());
-      request.setRequestHeader("Content-Type", "application/octet-stream");
-      request.upload.onprogress = (event) =>
-        change(id, { share: event.total ? event.loaded / event.total : 0 });
-      request.onload = () => {
-        if (request.status === 201) {
-          forget(id);
-          onDone();
-        } else
-          change(id, { fault: faultsOf(parsed(request.responseText), request.status)[0] ?? "" });
+      const address = `/api/films?name=${encodeURIComponent(file.name)}`;
+      const sending = sendFile(address, file, (share) => change(id, { share }));
+      const cancel = () => {
+        sending.stop();
+        forget(id);
       };
-      request.onerror = () =>
+      setUploads((all) => [{ id, name: file.name, share: 0, fault: null, cancel }, ...all]);
+      const arrival = await sending.arrived;
+      if (arrival === null) {
         change(id, { fault: "The connection broke while sending. Upload the film again." });
-      request.onabort = () => forget(id);
-      setUploads((all) => [
-        { id, name: file.name, share: 0, fault: null, cancel: () => request.abort() },
-        ...all,
-      ]);
-      request.send(file);
+      } else if (arrival.status === 201) {
+        forget(id);
+        onDone();
+      } else {
+        change(id, { fault: faultsOf(arrival.body, arrival.status)[0] ?? "" });
+      }
     },
     [change, forget, onDone],
   );
 
   return { uploads, send, forget };
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

@@ -11,14 +11,14 @@ from django.core.management.base import BaseCommand, CommandError
 from frequens.core.decisions.judging.words import counted
 
 from ...accounts.models import Workspace
-from ...keeping import alone
+from ...ingest.receive import ReceiveFault
 from ...leaving.bringing_back import BadArchive, bring_back
 
 
 class Command(BaseCommand):
     """Brings back all that an archive of a workspace holds; films are then taken in anew."""
 
-    help = "Read an archive into an empty workspace, while Frequens is stopped."
+    help = "Read an archive into an empty workspace."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("file", type=Path)
@@ -36,10 +36,8 @@ class Command(BaseCommand):
                 f"There is no workspace {options['workspace']!r}; add_trainer makes one."
             )
         try:
-            # Films are copied while the database is held: nobody could mark meanwhile.
-            with alone():
-                counts = bring_back(options["file"], workspace, options["nameless"])
-        except BadArchive as fault:
+            counts = bring_back(options["file"], workspace, options["nameless"])
+        except (BadArchive, ReceiveFault) as fault:
             raise CommandError(f"{options['file'].name}: {fault}") from fault
         except OSError as fault:
             raise CommandError(f"{options['file'].name}: {fault.strerror or fault}") from fault
