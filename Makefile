@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve dev mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve dev wheel mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -102,6 +102,14 @@ format: .venv/.ready-dev web/node_modules/.ready
 types: .venv/.ready-dev web/node_modules/.ready
 	@$(BIN)/python tools/openapi.py web/openapi.json
 	@cd web && npm run -s types >/dev/null && npx prettier --log-level warn --write src/api/schema.d.ts
+
+# One file that runs without this checkout: the screens go along.
+wheel: .venv/.ready-dev web/dist/index.html
+	rm -rf build src/frequens/server/screens
+	cp -r web/dist src/frequens/server/screens
+	$(BIN)/pip wheel -q --disable-pip-version-check --no-deps --no-build-isolation -w dist .
+	rm -rf build src/frequens/server/screens
+	@ls dist/*.whl
 
 # -- on request ------------------------------------------------------------------------
 

@@ -1,3 +1,3 @@
 """Frequens: review of training films, exact to the frame."""
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"

@@ -24,6 +24,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="frequens", description=__doc__)
     parser.add_argument("--version", action="version", version=f"frequens {__version__}")
     commands = parser.add_subparsers(dest="command", required=True)
+    for name, said in _SERVERS.items():
+        # Everything behind it is the command's own.
+        commands.add_parser(name, help=said, add_help=False)
     measuring = commands.add_parser("measure", help="print the findings of a coded session as JSON")
     measuring.add_argument(
         "file", metavar="FILE", help="a frequens-session file, - for standard input"
@@ -46,8 +49,30 @@ def main(arguments: Sequence[str] | None = None) -> int:
     _add_simulate(commands)
     _add_keeping(commands)
     _add_check(commands)
-    options = parser.parse_args(arguments)
+    given = sys.argv[1:] if arguments is None else list(arguments)
+    if given and given[0] in _SERVERS:
+        return _manage(given)
+    options = parser.parse_args(given)
     return int(options.run(options))
+
+
+#: Commands of the server, by name, with what they do.
+_SERVERS = {
+    "serve": "serve Frequens on this machine, until Ctrl-C",
+    "add_trainer": "add a trainer's account to a workspace",
+    "bring_back": "read an archive into an empty workspace",
+    "remove_workspace": "remove a workspace with everything in it",
+}
+
+
+def _manage(arguments: list[str]) -> int:
+    import os
+
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "frequens.server.settings")
+    from django.core.management import execute_from_command_line
+
+    execute_from_command_line(["frequens", *arguments])
+    return 0
 
 
 def _measure(options: argparse.Namespace) -> int:

@@ -255,6 +255,8 @@ def test_behind_a_proxy_on_a_unix_socket(make_house, tmp_path):
         while not Path(place).exists() and time.monotonic() < deadline:
             time.sleep(0.1)
         time.sleep(0.2)
+        # Whoever may reach its folder may ask: the proxy is another user.
+        assert Path(place).stat().st_mode & 0o777 == 0o666
 
         def through_proxy(*headers: str, body: str = "") -> str:
             first = f"POST {LOGIN} HTTP/1.1" if body else "GET / HTTP/1.1"

@@ -173,6 +173,8 @@ def _listen(path: str | None, host: str, port: int) -> socket.socket:
             Path(path).unlink(missing_ok=True)
             listening = socket.socket(socket.AF_UNIX)
             listening.bind(path)
+            # The proxy is another user; who else may come is the folder's business.
+            Path(path).chmod(0o666)
         else:
             listening = socket.create_server((host, port), backlog=2048)
     except OSError as error:
