@@ -1,55 +1,18 @@
-/** The core's judgement as the API gives it; the names are those of docs/measures.md. */
+/** The core's judgement as the API gives it; the types are made from the core's own. */
 
 import { useQuery } from "@tanstack/react-query";
 
 import { api, given } from "./client";
 import type { components } from "./schema";
 
-export type Decision = "raise" | "hold" | "lower" | "split" | "fade" | "proof" | "end" | "none";
+type Schemas = components["schemas"];
 
-export interface Said {
-  code: string;
-  text: string;
-  numbers: Record<string, number | string>;
-}
-
-export interface SaidBySchool {
-  kind: School;
-  decision: "raise" | "hold" | "lower";
-  reason: string;
-  numbers: Record<string, number>;
-}
-
-export type School = "run" | "share" | "block" | "percentile" | "comfort";
-
-export interface Judgement {
-  decision: Decision;
-  step: string | null;
-  next_step: string | null;
-  help: string | null;
-  split_between: [string | null, string | null] | null;
-  why: Said;
-  beside: Said[];
-  school: SaidBySchool;
-  other_schools: Partial<Record<School, SaidBySchool>>;
-  record: {
-    sessions: number;
-    judged: number;
-    met: number;
-    low: number | null;
-    high: number | null;
-    by_hand: number;
-    since: string | null;
-  };
-  headline: string;
-  hands: string | null;
-  checked: { code: string; question: string; found: string }[];
-  attempts: string[];
-}
-
-export type JudgementOut = Omit<components["schemas"]["JudgementOut"], "judgement"> & {
-  judgement: Judgement;
-};
+export type JudgementOut = Schemas["JudgementOut"];
+export type Judgement = Schemas["Judgement"];
+export type Decision = Judgement["decision"];
+export type Said = Schemas["Said"];
+export type SaidBySchool = Schemas["SaidBySchool"];
+export type School = SaidBySchool["kind"];
 
 export const judgementKey = (sessionId: string) => ["judgement", sessionId];
 
@@ -62,7 +25,7 @@ export function useJudgement(sessionId: string) {
         await api.GET("/api/sessions/{session_id}/judgement", {
           params: { path: { session_id: sessionId } },
         }),
-      ) as unknown as JudgementOut,
+      ),
   });
 }
 

@@ -16,7 +16,6 @@ import {
   type SessionOut,
   type SessionRow,
 } from "./client";
-import type { Findings } from "./findings";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
 
@@ -179,16 +178,10 @@ export function usePlanned(session: SessionOut | undefined): PlannedCondition[] 
 
 export const findingsKey = (sessionId: string) => ["findings", sessionId];
 
-interface Measured {
-  seq: number;
-  findings: Findings | null;
-  faults: string[];
-}
-
 /** Findings that came with the answer to an edit: shown at once, if nothing newer is. */
 export function keepFindings(client: QueryClient, sessionId: string, measured: MeasuredOut) {
-  client.setQueryData<Measured>(findingsKey(sessionId), (old) =>
-    old && old.seq > measured.seq ? old : (measured as unknown as Measured),
+  client.setQueryData<MeasuredOut>(findingsKey(sessionId), (old) =>
+    old && old.seq > measured.seq ? old : measured,
   );
 }
 
@@ -201,23 +194,23 @@ export function useFindings(sessionId: string, seq: number) {
   // Under one key, so that reps nothing has happened to stay the same objects and stay still.
   const queryKey = useMemo(() => findingsKey(sessionId), [sessionId]);
   useEffect(() => {
-    const known = client.getQueryData<Measured>(queryKey)?.seq;
+    const known = client.getQueryData<MeasuredOut>(queryKey)?.seq;
     if (known === undefined || known >= seq) return;
     // They usually come with the answer to the change itself; where the server has much to do they
     // are asked for once for all changes of a moment.
     const timer = window.setTimeout(() => {
-      const now = client.getQueryData<Measured>(queryKey)?.seq ?? 0;
+      const now = client.getQueryData<MeasuredOut>(queryKey)?.seq ?? 0;
       if (now < seq) void client.invalidateQueries({ queryKey });
     }, FINDINGS_LATER_MS);
     return () => window.clearTimeout(timer);
   }, [client, queryKey, seq]);
   return useQuery({
     queryKey,
-    queryFn: async (): Promise<Measured> =>
+    queryFn: async () =>
       given(
         await api.GET("/api/sessions/{session_id}/findings", {
           params: { path: { session_id: sessionId } },
         }),
-      ) as unknown as Measured,
+      ),
   });
 }

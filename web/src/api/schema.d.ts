@@ -1604,10 +1604,7 @@ export interface components {
          */
         FramesOut: {
             /** Time Base */
-            time_base: [
-                number,
-                number
-            ];
+            time_base: number[];
             /** Pts */
             pts: number[];
             /** Times Us */
@@ -1624,17 +1621,11 @@ export interface components {
          */
         FrameRunsOut: {
             /** Time Base */
-            time_base: [
-                number,
-                number
-            ];
+            time_base: number[];
             /** First Pts */
             first_pts: number;
             /** Runs */
-            runs: [
-                number,
-                number
-            ][];
+            runs: number[][];
             /** Nominal Us */
             nominal_us: number;
         };
@@ -1862,6 +1853,261 @@ export interface components {
             exposure_pay_s: number;
         };
         /**
+         * Apart
+         * @description The 95 % interval of d′; None where there is no d′.
+         */
+        Apart: {
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * BoutRow
+         * @description One bout: seconds on the recording, and what happened in it.
+         */
+        BoutRow: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Attempts */
+            attempts: number;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Pays */
+            pays: number;
+            /** Signs */
+            signs: number;
+            /** Opt Outs */
+            opt_outs: number;
+            /** Break Before S */
+            break_before_s: number | null;
+        };
+        /**
+         * Certainty
+         * @description `signs_p` is the chance of so many more signs in the last third than in the first, one-sided;
+         *     `dry_by_chance` that a wait as long as the longest comes in such a session by chance alone.
+         */
+        Certainty: {
+            pay: components["schemas"]["Pay"];
+            fits: components["schemas"]["Fits"];
+            d_prime: components["schemas"]["Apart"];
+            /** Signs P */
+            signs_p: number | null;
+            /** Dry By Chance */
+            dry_by_chance: number | null;
+        };
+        /**
+         * Chain
+         * @description A step that is a chain. `weakest` is where it breaks most; None where that is not known.
+         */
+        Chain: {
+            /** Attempts */
+            attempts: number;
+            completed: components["schemas"]["Share"];
+            /** Parts */
+            parts: components["schemas"]["PartCounts"][];
+            /** Out Of Order */
+            out_of_order: number;
+            /** Weakest */
+            weakest: string | null;
+        };
+        /**
+         * Change
+         * @description The trainer's own change at a segment's end against the rule.
+         *
+         *     `attempts` are those still missing for the rule (``early``) or past its word (``late``);
+         *     None where the rule cannot say how many.
+         */
+        Change: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "with_rule" | "early" | "late" | "none";
+            /** Attempts */
+            attempts: number | null;
+        };
+        /**
+         * Checked
+         * @description A line that was asked and was not true: its code, the question, and what was found.
+         */
+        Checked: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /** Found */
+            found: string;
+        };
+        /**
+         * Condition
+         * @description One condition by level; `difference` only for sides, where exactly two were worked.
+         */
+        Condition: {
+            /** Levels */
+            levels: {
+                [key: string]: components["schemas"]["Level"];
+            };
+            difference?: components["schemas"]["SideDifference"] | null;
+        };
+        /**
+         * Counts
+         * @description How many there were of everything that is counted.
+         */
+        Counts: {
+            /** Attempts */
+            attempts: number;
+            /** Markers */
+            markers: number;
+            /** Keep Going Markers */
+            keep_going_markers: number;
+            /** No Reward Markers */
+            no_reward_markers: number;
+            /** Repeat Markers */
+            repeat_markers: number;
+            /** Orphan Markers */
+            orphan_markers: number;
+            /** Unrewarded Markers */
+            unrewarded_markers: number;
+            /** Rewards */
+            rewards: number;
+            /** Pieces */
+            pieces: number;
+            /** Further Markers */
+            further_markers: number;
+            /** Paid Waits */
+            paid_waits: number;
+            /** False Alarms */
+            false_alarms: number;
+            /** Unmarked Rewards */
+            unmarked_rewards: number;
+            /** Direct Rewards */
+            direct_rewards: number;
+            /** Exposure Rewards */
+            exposure_rewards: number;
+            /** Free Rewards */
+            free_rewards: number;
+            /** Reinforcements */
+            reinforcements: number;
+        };
+        /**
+         * CueCounts
+         * @description One cue's presentations and their answers; `said` how often it was said in each.
+         */
+        CueCounts: {
+            /** Presentations */
+            presentations: number;
+            /** Hits */
+            hits: number;
+            /** Wrong */
+            wrong: number;
+            /** Misses */
+            misses: number;
+            /** Said Once */
+            said_once: number;
+            said: components["schemas"]["Summary"];
+        };
+        /**
+         * CueLeads
+         * @description From the new cue to the old help; how many overlapped.
+         */
+        CueLeads: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Overlapped */
+            overlapped: number;
+        };
+        /**
+         * CurvePoint
+         * @description Trailing rate per minute at `t_s` of the recording, `training_s` of the training clock.
+         */
+        CurvePoint: {
+            /** T S */
+            t_s: number;
+            /** Training S */
+            training_s: number;
+            /** Per Min */
+            per_min: number;
+        };
+        /**
+         * Decision
+         * @description What a rule says, why, and the numbers behind it.
+         *
+         *     `reason` is ``met`` or ``failed`` for a raise or lower; ``too_few``, ``between`` or
+         *     ``mid_block`` for a hold; ``moving`` for the percentile school's next criterion.
+         */
+        Decision: {
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "raise" | "hold" | "lower";
+            /** Reason */
+            reason: string;
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Density
+         * @description A kernel density of seconds: pairs of seconds and height, the highest 1; empty without any.
+         *
+         *     Gaussian kernels of one width (Silverman 1986, eq. 2.2a, scaled to its top).
+         */
+        Density: {
+            /** Bell S */
+            bell_s: number;
+            /** Points */
+            points: number[][];
+        };
+        /**
+         * DrySpell
+         * @description A long gap between reinforcements: its edges on the recording, its length on the clock.
+         */
+        DrySpell: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Length S */
+            length_s: number;
+        };
+        /**
+         * DrySpells
+         * @description The longest gap of any length, None without training time, and every one over the limit.
+         */
+        DrySpells: {
+            /** Longest S */
+            longest_s: number | null;
+            /** Spells */
+            spells: components["schemas"]["DrySpell"][];
+        };
+        /**
          * EditOut
          * @description A change as the server keeps it, `seq` its place in the order of all.
          */
@@ -1906,18 +2152,1132 @@ export interface components {
             findings?: components["schemas"]["FindingsOut"] | null;
         };
         /**
+         * ExposureCounts
+         * @description Exposures of one label; `signs` by severity, from their start to 10 s after their end.
+         */
+        ExposureCounts: {
+            /** N */
+            n: number;
+            paid: components["schemas"]["Share"];
+            latency_s: components["schemas"]["Summary"];
+            /** Food First */
+            food_first: number;
+            /** Signs */
+            signs: {
+                [key: string]: number;
+            };
+            value: components["schemas"]["Summary"];
+            /** Opt Outs */
+            opt_outs: number;
+        };
+        /**
+         * Faded
+         * @description One rep's help and whether it fitted.
+         */
+        Faded: {
+            /** Id */
+            id: string;
+            /** Help */
+            help: string;
+            /** Met */
+            met: boolean | null;
+        };
+        /**
+         * Fading
+         * @description Help over the reps: the longest run that fitted without any, the last that fitted with
+         *     each, and cues that were answered with nothing beside them.
+         */
+        Fading: {
+            /** Reps */
+            reps: components["schemas"]["Faded"][];
+            /** Longest Run */
+            longest_run: number;
+            /** Last Met */
+            last_met: {
+                [key: string]: string;
+            };
+            cue_only: components["schemas"]["Share"];
+        };
+        /**
+         * Fidelity
+         * @description Whether the marker went to the attempts that met the criterion, and only to them.
+         */
+        Fidelity: {
+            /** Met Marked */
+            met_marked: number;
+            /** Met Unmarked */
+            met_unmarked: number;
+            /** Unmet Marked */
+            unmet_marked: number;
+            /** Unmet Unmarked */
+            unmet_unmarked: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * Findings
+         * @description A session measured.
+         */
+        Findings: {
+            /** Training Time S */
+            training_time_s: number;
+            counts: components["schemas"]["Counts"];
+            marker_latency_s: components["schemas"]["Summary"];
+            marker_density: components["schemas"]["Density"];
+            timing_error_s: components["schemas"]["Summary"];
+            timing: components["schemas"]["TimingCounts"];
+            /** Caught */
+            caught: {
+                [key: string]: number;
+            };
+            reward_latency_s: components["schemas"]["RewardLatencies"];
+            reach_lead_s: components["schemas"]["ReachLeads"];
+            rates: components["schemas"]["Rates"];
+            /** Rate Curve */
+            rate_curve: components["schemas"]["CurvePoint"][];
+            /** Cumulative */
+            cumulative: components["schemas"]["Step"][];
+            success: components["schemas"]["Success"];
+            missed: components["schemas"]["MissedMarkers"];
+            hand_first: components["schemas"]["Share"];
+            pays_per_rep: components["schemas"]["Summary"];
+            pay_gap_s: components["schemas"]["Summary"];
+            paid_directly: components["schemas"]["Share"];
+            direct_reward_s: components["schemas"]["Summary"];
+            /** Stays */
+            stays: {
+                [key: string]: components["schemas"]["Stays"];
+            };
+            returns: components["schemas"]["Returns"];
+            opt_outs: components["schemas"]["OptOutCounts"];
+            /** Cues */
+            cues: {
+                [key: string]: components["schemas"]["CueCounts"];
+            };
+            /** Confusion */
+            confusion: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            asked_share: components["schemas"]["Share"];
+            /** Chains */
+            chains: {
+                [key: string]: components["schemas"]["Chain"];
+            };
+            /** Exposures */
+            exposures: {
+                [key: string]: components["schemas"]["ExposureCounts"];
+            };
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["Quantities"];
+            };
+            /** Bouts */
+            bouts: components["schemas"]["BoutRow"][];
+            fading: components["schemas"]["Fading"] | null;
+            fidelity: components["schemas"]["Fidelity"];
+            response_latency_s: components["schemas"]["ResponseLatency"];
+            pause_s: components["schemas"]["PauseLengths"];
+            dry_spells: components["schemas"]["DrySpells"];
+            offered: components["schemas"]["Offered"];
+            signs: components["schemas"]["Signs"];
+            /** Placement */
+            placement: {
+                [key: string]: components["schemas"]["PlacedRewards"];
+            };
+            prompts: components["schemas"]["Helping"];
+            helped: components["schemas"]["Share"] | null;
+            in_force: components["schemas"]["InForce"] | null;
+            /** Conditions */
+            conditions: {
+                [key: string]: components["schemas"]["Condition"];
+            };
+            stimulus_control: components["schemas"]["StimulusControl"];
+            certainty: components["schemas"]["Certainty"];
+            /** Held S */
+            held_s: {
+                [key: string]: components["schemas"]["HeldLengths"];
+            };
+            sources: components["schemas"]["Sources"];
+            splits: components["schemas"]["Splits"];
+            loose: components["schemas"]["Loose"];
+            /** Moments */
+            moments: (components["schemas"]["Moment"] | components["schemas"]["Outcome"])[];
+            /** Reps */
+            reps: components["schemas"]["Rep"][];
+            advice: components["schemas"]["Judgement"];
+        };
+        /**
          * FindingsOut
          * @description The core's findings as of change `seq`; None with the reasons where they cannot be had.
          */
         FindingsOut: {
             /** Seq */
             seq: number;
-            /** Findings */
-            findings: {
-                [key: string]: unknown;
-            } | null;
+            findings: components["schemas"]["Findings"] | null;
             /** Faults */
             faults: string[];
+        };
+        /**
+         * Fits
+         * @description Wilson's interval of the share of fits for as many independent reps as they are worth.
+         *
+         *     `lag1` is the correlation of each judged rep with the next, None below 20 reps or where all
+         *     were alike; `effective` the number of independent reps, at most the number judged.
+         */
+        Fits: {
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Lag1 */
+            lag1: number | null;
+            /** Effective */
+            effective: number;
+        };
+        /**
+         * HeldLengths
+         * @description How long one step was held, and how often that was paid.
+         */
+        HeldLengths: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Rewards Per Attempt */
+            rewards_per_attempt: number;
+        };
+        /**
+         * Helping
+         * @description Attempts by the help given, and how the new cue stood before it.
+         */
+        Helping: {
+            /** Attempts */
+            attempts: {
+                [key: string]: number;
+            };
+            /** Last Food Lure */
+            last_food_lure: number | null;
+            cue_lead_s: components["schemas"]["CueLeads"];
+        };
+        /**
+         * InForce
+         * @description The step of the last stretch with an attempt, and its markers over the whole session.
+         *
+         *     `mark_at` is the instant the plan wants (``onset``, ``hold``, ``offset``), None where it says
+         *     none; `hold_s` the hold that goes with it. `timing_error_s` is marker minus that instant.
+         */
+        InForce: {
+            /** Approximation */
+            approximation: string | null;
+            /** Mark At */
+            mark_at: ("onset" | "hold" | "offset") | null;
+            /** Hold S */
+            hold_s: number | null;
+            marker_latency_s: components["schemas"]["Summary"];
+            timing_error_s: components["schemas"]["Summary"];
+        };
+        /**
+         * Judgement
+         * @description What to do next at a step, why, what else is true, and on what it rests.
+         *
+         *     `next_step` is where the next session works; `help` the level to go to; `split_between` the
+         *     keys of the two steps around a new one. `checked` are the lines that were asked before the one
+         *     that decided. `rests_on` are the sessions of the record, by their place in the ordered history,
+         *     with their judged and met attempts; `attempts` the ids of those on film.
+         */
+        Judgement: {
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "raise" | "hold" | "lower" | "split" | "fade" | "proof" | "end" | "none";
+            /** Step */
+            step: string | null;
+            /** Next Step */
+            next_step: string | null;
+            /** Help */
+            help: string | null;
+            /** Split Between */
+            split_between: (string | null)[] | null;
+            why: components["schemas"]["Said"];
+            /** Beside */
+            beside: components["schemas"]["Said"][];
+            school: components["schemas"]["SaidBySchool"];
+            /** Other Schools */
+            other_schools: {
+                [key: string]: components["schemas"]["SaidBySchool"];
+            };
+            record: components["schemas"]["OnRecord"];
+            /** Headline */
+            headline: string;
+            /** Hands */
+            hands: string | null;
+            /** Checked */
+            checked: components["schemas"]["Checked"][];
+            /** Rests On */
+            rests_on: number[][];
+            /** Attempts */
+            attempts: string[];
+        };
+        /**
+         * Level
+         * @description Attempts at one level of a condition, their success, and the middle marker latency.
+         */
+        Level: {
+            /** Attempts */
+            attempts: number;
+            success: components["schemas"]["Share"];
+            /** Marker Latency S */
+            marker_latency_s: number | null;
+        };
+        /**
+         * LevelOfValue
+         * @description Values at one level of a condition.
+         */
+        LevelOfValue: {
+            /** N */
+            n: number;
+            /** Median */
+            median: number | null;
+        };
+        /**
+         * Loose
+         * @description Ids of the marks that belong to no rep, so that a reader can be led to them.
+         */
+        Loose: {
+            /** Orphan Markers */
+            orphan_markers: string[];
+            /** Repeat Markers */
+            repeat_markers: string[];
+            /** Unrewarded Markers */
+            unrewarded_markers: string[];
+            /** Unmarked Rewards */
+            unmarked_rewards: string[];
+        };
+        /**
+         * MissedMarkers
+         * @description The share of reps without their marker, by the kind of rep.
+         */
+        MissedMarkers: {
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Brief */
+            brief: {
+                [key: string]: boolean;
+            };
+        };
+        /**
+         * Moment
+         * @description What is no rep and yet is counted, with its instant, so that it opens its frames.
+         */
+        Moment: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** T S */
+            t_s: number;
+            /** Label */
+            label: string | null;
+            /** Severity */
+            severity: number | null;
+        };
+        /**
+         * Offered
+         * @description Other behaviours by label, and how many of all fell into dry spells.
+         */
+        Offered: {
+            /** Labels */
+            labels: {
+                [key: string]: components["schemas"]["OfferedLabel"];
+            };
+            in_dry_spells: components["schemas"]["Share"];
+        };
+        /**
+         * OfferedLabel
+         * @description One other behaviour: its rate a minute, and how often in either half of the training time.
+         *
+         *     `p` is two-sided, of the exact binomial test that both halves are alike.
+         */
+        OfferedLabel: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Count */
+            count: number;
+            /** First Half */
+            first_half: number;
+            /** Second Half */
+            second_half: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * OnRecord
+         * @description What the decision rests on: how many sessions and judged reps, since when.
+         */
+        OnRecord: {
+            /** Sessions */
+            sessions: number;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** By Hand */
+            by_hand: number;
+            /** Since */
+            since: string | null;
+        };
+        /**
+         * OptOutCounts
+         * @description How often the animal went of its own accord, and for how long, minutes.
+         */
+        OptOutCounts: {
+            /** Count */
+            count: number;
+            /** Per 10 Attempts */
+            per_10_attempts: number | null;
+            /** Away Min */
+            away_min: number;
+        };
+        /**
+         * Outcome
+         * @description What came of a cue, a window, a sending away, a touch; `s` seconds until then.
+         */
+        Outcome: {
+            /** Id */
+            id: string;
+            /** Role */
+            role: string;
+            /** T S */
+            t_s: number;
+            /** Outcome */
+            outcome: string | null;
+            /** S */
+            s: number | null;
+        };
+        /**
+         * PartCounts
+         * @description One part: reached among those that reached the one before, and the middle gap before it.
+         */
+        PartCounts: {
+            /** Key */
+            key: string;
+            reached: components["schemas"]["Share"];
+            /** Gap S */
+            gap_s: number | null;
+            /** Helped */
+            helped: number;
+        };
+        /**
+         * PartReached
+         * @description A part of a chain and when it was reached.
+         */
+        PartReached: {
+            /** Key */
+            key: string;
+            /** T S */
+            t_s: number;
+        };
+        /**
+         * PauseLengths
+         * @description The pauses after the reward, and whether they grow.
+         */
+        PauseLengths: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            trend: components["schemas"]["Trend"];
+        };
+        /**
+         * Pay
+         * @description Reinforcements a minute with a 95 % interval for the true rate.
+         *
+         *     `dispersion` is variance over mean of the counts, from the gaps between reinforcements: under 1
+         *     they came more evenly than by chance. `way` says what the interval rests on: ``gaps``, or
+         *     ``chance`` (Garwood 1936) where there are too few.
+         */
+        Pay: {
+            /** Per Min */
+            per_min: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Dispersion */
+            dispersion: number | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "gaps" | "chance";
+        };
+        /**
+         * PlacedRewards
+         * @description The rewards of one place, and the next rep after them.
+         */
+        PlacedRewards: {
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Target */
+            target: number | null;
+            /** Next N */
+            next_n: number;
+            /** Next S */
+            next_s: number | null;
+            next_met: components["schemas"]["Share"];
+        };
+        /**
+         * Quantities
+         * @description One quantity's values, at the beginning and the end, and against its target.
+         */
+        Quantities: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** First Third */
+            first_third: number | null;
+            /** Last Third */
+            last_third: number | null;
+            /** Target */
+            target: number | null;
+            reached: components["schemas"]["Share"] | null;
+            /** Conditions */
+            conditions: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["LevelOfValue"];
+                };
+            };
+        };
+        /**
+         * Rate
+         * @description Events per minute with the exact 95 % interval. None where no time has passed.
+         */
+        Rate: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Rates
+         * @description Counts per minute of training time, each with its exact 95 % interval.
+         */
+        Rates: {
+            reinforcement_per_min: components["schemas"]["Rate"];
+            pieces_per_min: components["schemas"]["Rate"];
+            attempts_per_min: components["schemas"]["Rate"];
+            markers_per_min: components["schemas"]["Rate"];
+        };
+        /**
+         * ReachLeads
+         * @description How long the hand moved before the marker; how many moved before it.
+         */
+        ReachLeads: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Before Marker */
+            before_marker: number;
+        };
+        /**
+         * Rep
+         * @description One attempt with its marks' own times and ids, and all that was measured of it.
+         */
+        Rep: {
+            /** Id */
+            id: string;
+            /** Approximation */
+            approximation: string | null;
+            /** Stretch */
+            stretch: number | null;
+            /** Onset S */
+            onset_s: number;
+            /** Offset S */
+            offset_s: number | null;
+            /** Target S */
+            target_s: number | null;
+            /** Marker S */
+            marker_s: number | null;
+            /** Reward S */
+            reward_s: number | null;
+            /** Marker Latency S */
+            marker_latency_s: number | null;
+            /** Timing Error S */
+            timing_error_s: number | null;
+            /** Timing */
+            timing: ("early" | "on_time" | "late") | null;
+            /** Behaviour Over */
+            behaviour_over: boolean | null;
+            /** Missed */
+            missed: boolean | null;
+            /** Reward Latency S */
+            reward_latency_s: number | null;
+            /** Over Limit */
+            over_limit: boolean | null;
+            /** Met */
+            met: boolean | null;
+            /** Value */
+            value: number | null;
+            /** False Alarm */
+            false_alarm: boolean;
+            /** Pays */
+            pays: number;
+            /** Pieces */
+            pieces: number | null;
+            /** Uncertainty S */
+            uncertainty_s: number | null;
+            /** Offset Id */
+            offset_id: string | null;
+            /** Marker Id */
+            marker_id: string | null;
+            /** Further Ids */
+            further_ids: string[];
+            /** Keep Going Ids */
+            keep_going_ids: string[];
+            /** Reward Ids */
+            reward_ids: string[];
+            /** Paid Directly */
+            paid_directly: boolean;
+            /** Direct Reward S */
+            direct_reward_s: number | null;
+            /** Placements */
+            placements: string[];
+            /** Caught */
+            caught: string | null;
+            /** Reach Lead S */
+            reach_lead_s: number | null;
+            /** Hand First */
+            hand_first: boolean | null;
+            /** Pause S */
+            pause_s: number | null;
+            /** Next Pause S */
+            next_pause_s: number | null;
+            /** Held S */
+            held_s: number | null;
+            /** Stay */
+            stay: ("kept" | "left_early") | null;
+            /** Help */
+            help: string | null;
+            /** Cue */
+            cue: string | null;
+            /** Said */
+            said: number | null;
+            /** Answer */
+            answer: ("hit" | "wrong" | "miss") | null;
+            /** Response S */
+            response_s: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartReached"][];
+            /** Broke At */
+            broke_at: string | null;
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ResponseLatency
+         * @description First cue to onset, seconds. `n` presentations, of which `censored` had no onset in time.
+         *
+         *     `median` is None where more than half had not responded by the last instant looked at;
+         *     its 95 % interval likewise on either side.
+         */
+        ResponseLatency: {
+            /** N */
+            n: number;
+            /** Responded */
+            responded: number;
+            /** Censored */
+            censored: number;
+            /** Median */
+            median: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Curve */
+            curve: components["schemas"]["Survival"][];
+        };
+        /**
+         * Returns
+         * @description All returns: those that came back in seconds, the middle with the others censored, and how
+         *     many were lost or cut off.
+         */
+        Returns: {
+            /** N */
+            n: number;
+            back_s: components["schemas"]["Summary"];
+            /** Km Median S */
+            km_median_s: number | null;
+            /** Lost */
+            lost: number;
+            /** Cut */
+            cut: number;
+            trend: components["schemas"]["Trend"];
+        };
+        /**
+         * RewardLatencies
+         * @description Reward latencies; how many came late, how many before the marker.
+         */
+        RewardLatencies: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Over Limit */
+            over_limit: number;
+            /** Before Marker */
+            before_marker: number;
+        };
+        /**
+         * Said
+         * @description One reason: its stable code, its words and its numbers.
+         */
+        Said: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Numbers */
+            numbers: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SaidBySchool
+         * @description One school's answer on the record; `reason` is why it holds.
+         */
+        SaidBySchool: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "run" | "share" | "block" | "percentile" | "comfort";
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "raise" | "hold" | "lower";
+            /** Reason */
+            reason: string;
+            /** Numbers */
+            numbers: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Share
+         * @description `count` of `of`, with its 95 % interval. All of value, low, high are None for 0 of 0.
+         */
+        Share: {
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * SideDifference
+         * @description Success on the first side minus the second, 95 % interval and Fisher's two-sided p.
+         */
+        SideDifference: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * Sign
+         * @description One kind of sign: its rate a minute, its worst severity, and when it came.
+         */
+        Sign: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Count */
+            count: number;
+            /** Worst */
+            worst: number;
+            /** First Third */
+            first_third: number;
+            /** Last Third */
+            last_third: number;
+        };
+        /**
+         * Signs
+         * @description Signs by label; counts over all in the first and last third of the training time.
+         */
+        Signs: {
+            /** Labels */
+            labels: {
+                [key: string]: components["schemas"]["Sign"];
+            };
+            /** First Third */
+            first_third: number;
+            /** Last Third */
+            last_third: number;
+        };
+        /**
+         * Sources
+         * @description Standard uncertainties of single values, seconds; None where there are none.
+         */
+        Sources: {
+            /** Marker Latency S */
+            marker_latency_s: number | null;
+            /** Timing Error S */
+            timing_error_s: number | null;
+            /** Reward Latency S */
+            reward_latency_s: number | null;
+            /** Reach Lead S */
+            reach_lead_s: number | null;
+            /** Response Latency S */
+            response_latency_s: number | null;
+            /** Pause S */
+            pause_s: number | null;
+            /** Cue Lead S */
+            cue_lead_s: number | null;
+            /** Held S */
+            held_s: number | null;
+        };
+        /**
+         * Split
+         * @description What happened while one approximation was in force; times in seconds.
+         *
+         *     `start_s` and `end_s` on the recording, the others on the training clock. Pooled over a
+         *     session's segments it has their first start, last end and every change; decision and `change`
+         *     are the last one's. `stretches` are the segments' places from 0.
+         */
+        Split: {
+            /** Approximation */
+            approximation: string | null;
+            /** Start S */
+            start_s: number | null;
+            /** End S */
+            end_s: number | null;
+            /** Training Time S */
+            training_time_s: number;
+            /** Attempts */
+            attempts: number;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Longest Run */
+            longest_run: number;
+            /** Attempts To First Met */
+            attempts_to_first_met: number | null;
+            /** Time To First Met S */
+            time_to_first_met_s: number | null;
+            /** Attempts To Rule */
+            attempts_to_rule: number | null;
+            /** Time To Rule S */
+            time_to_rule_s: number | null;
+            reinforcement_per_min: components["schemas"]["Rate"];
+            /** Marker Latency S */
+            marker_latency_s: number | null;
+            /** Reward Latency S */
+            reward_latency_s: number | null;
+            decision: components["schemas"]["Decision"] | null;
+            change: components["schemas"]["Change"];
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Stretches */
+            stretches: number[];
+        };
+        /**
+         * Splits
+         * @description Every segment in time order, and pooled by approximation in plan order.
+         */
+        Splits: {
+            /** Segments */
+            segments: components["schemas"]["Split"][];
+            /** Approximations */
+            approximations: components["schemas"]["Split"][];
+        };
+        /**
+         * Stays
+         * @description Stays of one step. `attempts` are those kept or left early, and those `open`: neither.
+         *
+         *     `held_s` runs from the onset to the offset, without one to the letting go.
+         */
+        Stays: {
+            /** Attempts */
+            attempts: number;
+            kept: components["schemas"]["Share"];
+            /** Left Early */
+            left_early: number;
+            /** Open */
+            open: number;
+            pays_per_rep: components["schemas"]["Summary"];
+            held_s: components["schemas"]["Summary"];
+        };
+        /**
+         * Step
+         * @description The cumulative record at one reinforcement: so many until then, this one included.
+         */
+        Step: {
+            /** T S */
+            t_s: number;
+            /** Training S */
+            training_s: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * StimulusControl
+         * @description Asked and not asked, and how well the cue tells them apart.
+         *
+         *     `hit`, `wrong` and `miss` add up to the presentations, the next two to the windows. `d_prime`
+         *     and `c` carry the log-linear correction; None without both kinds.
+         */
+        StimulusControl: {
+            /** Hit */
+            hit: number;
+            /** Wrong */
+            wrong: number;
+            /** Miss */
+            miss: number;
+            /** False Alarm */
+            false_alarm: number;
+            /** Correct Rejection */
+            correct_rejection: number;
+            /** D Prime */
+            d_prime: number | null;
+            /** C */
+            c: number | null;
+        };
+        /**
+         * Success
+         * @description Attempts that met the criterion among those judged, with Wilson's 95 % interval.
+         */
+        Success: {
+            /** Met */
+            met: number;
+            /** Judged */
+            judged: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Longest Run */
+            longest_run: number;
+        };
+        /**
+         * Summary
+         * @description Spread of a sample in the unit of its values. None where the sample is too small.
+         */
+        Summary: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Min */
+            min: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Median */
+            median: number | null;
+            /** Q3 */
+            q3: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Max */
+            max: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+        };
+        /**
+         * Survival
+         * @description Kaplan and Meier's estimate: the share not yet responded `after_s` seconds.
+         */
+        Survival: {
+            /** After S */
+            after_s: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * TimingCounts
+         * @description How many marked attempts were marked early, on time, late, or after the behaviour was over.
+         *
+         *     `behaviour_over` is None where no attempt has an offset to judge it by.
+         */
+        TimingCounts: {
+            /** Early */
+            early: number;
+            /** On Time */
+            on_time: number;
+            /** Late */
+            late: number;
+            /** Behaviour Over */
+            behaviour_over: number | null;
+        };
+        /**
+         * Trend
+         * @description How a value changes through a session: slope a minute, Kendall's tau and its p.
+         */
+        Trend: {
+            /** Slope Per Min */
+            slope_per_min: number | null;
+            /** Tau */
+            tau: number | null;
+            /** P */
+            p: number | null;
         };
         /**
          * EditIn
@@ -1960,10 +3320,7 @@ export interface components {
          *     was printed after another judgement.
          */
         JudgementOut: {
-            /** Judgement */
-            judgement: {
-                [key: string]: unknown;
-            };
+            judgement: components["schemas"]["Judgement"];
             /** Rests On */
             rests_on: components["schemas"]["RestsOn"][];
             /** Titles */
@@ -2403,6 +3760,51 @@ export interface components {
             };
         };
         /**
+         * DayTrend
+         * @description One session's row. What it does not hold is None; a share of nothing is None as well.
+         *
+         *     `signs` counts signs of any severity, `worst` is the strongest, `opt_outs` counts leaving the
+         *     work. `alarms` are windows with the behaviour although nothing was asked, `said_per_cue` the
+         *     words said for each asking. `kept` are stays until let go, `stay_s` their median seconds and
+         *     `pays_in_place` the mean of pays of a stay. `return_s` is the Kaplan-Meier median of coming
+         *     back, `lost` those that did not. `completed` are chains done to the end, `weakest` the key of
+         *     their weakest part. `alone` are attempts without help.
+         */
+        DayTrend: {
+            /** Id */
+            id: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Signs */
+            signs: number;
+            /** Worst */
+            worst: number;
+            /** Opt Outs */
+            opt_outs: number;
+            /** D Prime */
+            d_prime: number | null;
+            hits: components["schemas"]["Share"] | null;
+            alarms: components["schemas"]["Share"] | null;
+            /** Said Per Cue */
+            said_per_cue: number | null;
+            kept: components["schemas"]["Share"] | null;
+            /** Stay S */
+            stay_s: number | null;
+            /** Pays In Place */
+            pays_in_place: number | null;
+            /** Return S */
+            return_s: number | null;
+            /** Lost */
+            lost: number | null;
+            completed: components["schemas"]["Share"] | null;
+            /** Weakest */
+            weakest: string | null;
+            alone: components["schemas"]["Share"] | null;
+        };
+        /**
          * DisagreementOut
          * @description A trainer saw it differently than the judgement, and what came in the next session.
          */
@@ -2422,6 +3824,133 @@ export interface components {
             next_met: number | null;
             /** Next Judged */
             next_judged: number | null;
+        };
+        /**
+         * Growth
+         * @description Rate of growth a week with its 95 % interval; 1.0 is no change.
+         *
+         *     `first_per_min` and `last_per_min` are the fitted rates on the first and last day.
+         *     `dispersion` is Pearson's chi-square over its degrees of freedom. None where the days do not
+         *     tell (one day, no event, no degrees of freedom).
+         */
+        Growth: {
+            /** Days */
+            days: number;
+            /** Per Week */
+            per_week: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Dispersion */
+            dispersion: number | null;
+            /** First Per Min */
+            first_per_min: number | null;
+            /** Last Per Min */
+            last_per_min: number | null;
+        };
+        /**
+         * InShort
+         * @description A whole logbook in a few numbers, to be held beside another's.
+         *
+         *     `per_min` are reinforcements over the minutes of all sessions that counted them, `per_week`
+         *     their growth. `signs` and `opt_outs` are those of `filmed` sessions; `step` is the one landed
+         *     on last, `judged` and `met` its counts over all sessions. The middles are the last session's.
+         */
+        InShort: {
+            /** Sessions */
+            sessions: number;
+            /** Filmed */
+            filmed: number;
+            /** Days */
+            days: number;
+            /** Minutes */
+            minutes: number;
+            /** Reps */
+            reps: number;
+            /** Signs */
+            signs: number;
+            /** Opt Outs */
+            opt_outs: number;
+            per_min: components["schemas"]["Rate"];
+            /** Per Week */
+            per_week: number | null;
+            /** Step */
+            step: string | null;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Marker S */
+            marker_s: number | null;
+            /** Reward S */
+            reward_s: number | null;
+        };
+        /**
+         * Landing
+         * @description Where a session ended on the stairs, with its counts at that step.
+         */
+        Landing: {
+            /** Id */
+            id: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Approximation */
+            approximation: string;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * Logbook
+         * @description Everything the logbook shows of one behaviour, in the order of its days.
+         *
+         *     `instant` says what a marker's middle is told from: once the plan wants markers elsewhere than
+         *     at the onset, from there. `over_cap` counts sessions longer than their dose.
+         */
+        Logbook: {
+            /** Rates */
+            rates: components["schemas"]["SessionRate"][];
+            growth: components["schemas"]["Growth"];
+            /** Landings */
+            landings: components["schemas"]["Landing"][];
+            /** Success */
+            success: components["schemas"]["StepSuccess"][];
+            steps: components["schemas"]["Steps"];
+            /** Marker Latency S */
+            marker_latency_s: components["schemas"]["SessionTiming"][];
+            /** Timing Error S */
+            timing_error_s: components["schemas"]["SessionTiming"][];
+            /** Reward Latency S */
+            reward_latency_s: components["schemas"]["SessionTiming"][];
+            /**
+             * Instant
+             * @enum {string}
+             */
+            instant: "plan" | "onset";
+            /** Weeks */
+            weeks: components["schemas"]["Week"][];
+            /** Over Cap */
+            over_cap: number;
+            /** Trends */
+            trends: components["schemas"]["DayTrend"][];
+            in_short: components["schemas"]["InShort"];
         };
         /**
          * LogbookOut
@@ -2452,10 +3981,7 @@ export interface components {
             };
             /** Session Cap S */
             session_cap_s: number | null;
-            /** Book */
-            book: {
-                [key: string]: unknown;
-            };
+            book: components["schemas"]["Logbook"];
             /** Sessions */
             sessions: components["schemas"]["LoggedOut"][];
             /** Disagreements */
@@ -2500,7 +4026,7 @@ export interface components {
             sentence: string | null;
             /** Schools */
             schools: {
-                [key: string]: string;
+                [key: string]: "raise" | "hold" | "lower";
             };
             /** Disagrees */
             disagrees: string;
@@ -2522,6 +4048,128 @@ export interface components {
             marker_s: number | null;
             /** Reward Latency S */
             reward_latency_s: number | null;
+        };
+        /**
+         * SessionRate
+         * @description Reinforcements a minute in one session, and its minutes of training.
+         */
+        SessionRate: {
+            /** Id */
+            id: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            rate: components["schemas"]["Rate"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * SessionSkill
+         * @description The trainer's timing in one session: middle, its interval, and the middle half.
+         */
+        SessionSkill: {
+            /** Date */
+            date: string | null;
+            /** N */
+            n: number;
+            /** Median */
+            median: number | null;
+            /** Median Low */
+            median_low: number | null;
+            /** Median High */
+            median_high: number | null;
+            /** Q1 */
+            q1: number | null;
+            /** Q3 */
+            q3: number | null;
+        };
+        /**
+         * SessionTiming
+         * @description The trainer's timing in one session.
+         */
+        SessionTiming: {
+            /** Id */
+            id: string;
+            skill: components["schemas"]["SessionSkill"];
+        };
+        /**
+         * StepHistory
+         * @description One approximation over the days it was worked on.
+         */
+        StepHistory: {
+            /** Approximation */
+            approximation: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Sessions */
+            sessions: number;
+            /** Attempts */
+            attempts: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * StepSuccess
+         * @description All sessions of one step together: met among judged, with Wilson's 95 % interval.
+         */
+        StepSuccess: {
+            /** Approximation */
+            approximation: string;
+            /** Judged */
+            judged: number;
+            /** Met */
+            met: number;
+            /** Share */
+            share: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * Steps
+         * @description The staircase over the days, in the order the steps were first met.
+         */
+        Steps: {
+            /** Steps */
+            steps: components["schemas"]["StepHistory"][];
+            /** Days Since Last */
+            days_since_last: number | null;
+        };
+        /**
+         * Week
+         * @description One week from its Monday. The caps are what the plan's doses allow for its sessions.
+         *
+         *     `over_cap` counts sessions longer than their dose by more than a tenth.
+         */
+        Week: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Sessions */
+            sessions: number;
+            /** Minutes */
+            minutes: number;
+            /** Reps */
+            reps: number;
+            /** Minutes Cap */
+            minutes_cap: number;
+            /** Reps Cap */
+            reps_cap: number | null;
+            /** Over Cap */
+            over_cap: number;
         };
         /**
          * ByHandOut

@@ -1,12 +1,12 @@
 import type { ReactNode } from "react";
 
-import type { ShareOf } from "../api/findings";
+import type { Interval } from "../api/findings";
 
 export interface ShareRow {
   key: string;
   name: ReactNode;
   count: ReactNode;
-  share: ShareOf;
+  share: Interval;
   /** What the plan wanted, 0 to 1. */
   target?: number | null;
 }

@@ -162,7 +162,7 @@ function outcomesOf(key: string | null, findings: Findings) {
   const [, role, outcome] = /^came:([a-z_]+):?(.*)$/.exec(key ?? "") ?? [];
   if (!role) return null;
   const moments = findings.moments
-    .filter((m): m is Outcome => m.kind === undefined && m.role === role)
+    .filter((m): m is Outcome => "role" in m && m.role === role)
     .filter((m) => !outcome || m.outcome === outcome)
     .map((m): Moment => {
       const words = OUTCOMES[m.outcome ?? ""] ?? ROLES[role] ?? role;
@@ -184,7 +184,7 @@ export function momentsOf(
   if (!kind) return null;
   const moments = findings.moments.filter(
     (moment): moment is Moment =>
-      moment.kind === kind && (!label || (moment.label ?? "") === label),
+      "kind" in moment && moment.kind === kind && (!label || (moment.label ?? "") === label),
   );
   const words: Record<string, string> = {
     other_behaviour: "Offered",

@@ -14,7 +14,7 @@ from dataclasses import dataclass, fields
 from typing import Any, Literal
 
 from ..formats.session_document import BY_HAND_READERS, read_hand_signs
-from ..measures.day_trends import Trend, trend
+from ..measures.day_trends import DayTrend, trend
 from ..planning.calculators.schedules import LONGEST_SHAPING_S
 from ..reading.document_values import InvalidDocument, Reader, Reading, number, read_fields, text
 from ..statistics.summaries import Rate, Summary, poisson_rate, wilson
@@ -158,7 +158,7 @@ class Logbook:
     instant: Instant
     weeks: tuple[Week, ...]
     over_cap: int
-    trends: tuple[Trend, ...]
+    trends: tuple[DayTrend, ...]
     in_short: InShort
 
 
@@ -250,7 +250,7 @@ def _in_short(
     grown: Growth,
     landings: Sequence[Landing],
     success: Sequence[StepSuccess],
-    trends: Sequence[Trend],
+    trends: Sequence[DayTrend],
 ) -> InShort:
     step = landings[-1].approximation if landings else None
     own = next((s for s in success if s.approximation == step), None)

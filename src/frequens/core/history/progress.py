@@ -41,8 +41,8 @@ class Growth:
     low: float | None
     high: float | None
     dispersion: float | None
-    first_per_min: float | None = None
-    last_per_min: float | None = None
+    first_per_min: float | None
+    last_per_min: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,13 +95,13 @@ def growth(days: Iterable[DayCount]) -> Growth:
         totals[day.date] = (count + day.count, minutes + day.minutes)
     kept = sorted((date, *total) for date, total in totals.items() if total[1] > 0)
     if len(kept) < 2 or not any(count for _, count, _ in kept):
-        return Growth(len(kept), None, None, None, None)
+        return Growth(len(kept), *[None] * 6)
     x = np.array([(date - kept[0][0]).days for date, _, _ in kept], float)
     y = np.array([count for _, count, _ in kept], float)
     offset = np.log([minutes for _, _, minutes in kept])
     beta, covariance, mean = _poisson_regression(x, y, offset)
     if beta is None or covariance is None:
-        return Growth(len(kept), None, None, None, None)
+        return Growth(len(kept), *[None] * 6)
     free = len(kept) - 2
     dispersion = float(((y - mean) ** 2 / mean).sum() / free) if free else None
     week = WEEK_DAYS * beta

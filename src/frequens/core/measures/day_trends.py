@@ -15,7 +15,7 @@ Findings = Mapping[str, Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Trend:
+class DayTrend:
     """One session's row. What it does not hold is None; a share of nothing is None as well.
 
     `signs` counts signs of any severity, `worst` is the strongest, `opt_outs` counts leaving the
@@ -45,7 +45,7 @@ class Trend:
     alone: Share | None
 
 
-def trend(session_id: str, date: dt.date, findings: Findings) -> Trend:
+def trend(session_id: str, date: dt.date, findings: Findings) -> DayTrend:
     """The row of a session with these findings, in whole or in short."""
     control, returns = findings["stimulus_control"], findings["returns"]
     asked = control["hit"] + control["wrong"] + control["miss"]
@@ -53,7 +53,7 @@ def trend(session_id: str, date: dt.date, findings: Findings) -> Trend:
     stay = _stay(findings)
     chains = list(findings["chains"].values())
     helped = findings["helped"]
-    return Trend(
+    return DayTrend(
         id=session_id,
         date=date,
         signs=sum(sign["count"] for sign in findings["signs"]["labels"].values()),

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
 from ..model.events import MICROSECONDS, SQRT_12, Event
 from ..model.reps import Reps
@@ -13,31 +14,41 @@ from .responding import Presentation, response_pairs
 from .timing import reach_pairs, timing_uncertainty_s
 
 
-def sources(
-    reps: Reps, found: Sequence[Presentation], rest: Sequence[Pause]
-) -> Mapping[str, float | None]:
+@dataclass(frozen=True)
+class Sources:
+    """Standard uncertainties of single values, seconds; None where there are none."""
+
+    marker_latency_s: float | None
+    timing_error_s: float | None
+    reward_latency_s: float | None
+    reach_lead_s: float | None
+    response_latency_s: float | None
+    pause_s: float | None
+    cue_lead_s: float | None
+    held_s: float | None
+
+
+def sources(reps: Reps, found: Sequence[Presentation], rest: Sequence[Pause]) -> Sources:
     """Standard uncertainty in seconds of one value of each measure of time.
 
     `found` are the session's presentations, `rest` its pauses. The root mean square over the
     values that enter the measure; None where there are none.
     """
     attempts = reps.attempts
-    return {
-        "marker_latency_s": _of_pairs(
-            (a.timing_marker, a.onset) for a in attempts if a.timing_marker
-        ),
-        "timing_error_s": _rms(
+    return Sources(
+        marker_latency_s=_of_pairs((a.timing_marker, a.onset) for a in attempts if a.timing_marker),
+        timing_error_s=_rms(
             u
             for a in attempts
             if a.target is not None and (u := timing_uncertainty_s(a)) is not None
         ),
-        "reward_latency_s": _of_pairs((u.marker, u.first_reward) for u in reps.uses if u.rewards),
-        "reach_lead_s": _of_pairs(reach_pairs(reps)),
-        "response_latency_s": _of_pairs(response_pairs(found)),
-        "pause_s": _of_pairs((p.begins, p.next.onset) for p in rest),
-        "cue_lead_s": _of_pairs(cue_lead_pairs(reps)),
-        "held_s": _of_pairs((a.offset, a.onset) for a in reps.reps if a.offset),
-    }
+        reward_latency_s=_of_pairs((u.marker, u.first_reward) for u in reps.uses if u.rewards),
+        reach_lead_s=_of_pairs(reach_pairs(reps)),
+        response_latency_s=_of_pairs(response_pairs(found)),
+        pause_s=_of_pairs((p.begins, p.next.onset) for p in rest),
+        cue_lead_s=_of_pairs(cue_lead_pairs(reps)),
+        held_s=_of_pairs((a.offset, a.onset) for a in reps.reps if a.offset),
+    )
 
 
 def _of_pairs(pairs: Iterable[tuple[Event | None, Event | None]]) -> float | None:

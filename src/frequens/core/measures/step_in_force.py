@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..model.events import MarkAt
 from ..statistics.summaries import Summary, summarise
 from .splits import Segment
 from .timing import TimedAttempt
@@ -19,7 +20,7 @@ class InForce:
     """
 
     approximation: str | None
-    mark_at: str | None
+    mark_at: MarkAt | None
     hold_s: float | None
     marker_latency_s: Summary
     timing_error_s: Summary

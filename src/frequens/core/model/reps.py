@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from .bouts import TrainingClock
-from .events import Approximation, Event, SessionRecord
+from .events import Approximation, Event, MarkAt, SessionRecord
 from .uncued import Windows
 
 
@@ -24,7 +24,7 @@ class Attempt:
     onset: Event
     bout: int
     approximation: str | None
-    mark_at: str
+    mark_at: MarkAt
     step: Approximation | None = None
     offset: Event | None = None
     release: Event | None = None

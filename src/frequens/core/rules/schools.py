@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 Verdict = Literal["raise", "hold", "lower"]
+School = Literal["run", "share", "block", "percentile", "comfort"]
 #: Every school's parameters and their defaults, in the order of the screens.
 RULES: Mapping[str, Mapping[str, int | float]] = {
     "run": {"need": 5, "miss": 3},

@@ -48,16 +48,16 @@ class Summary:
     """Spread of a sample in the unit of its values. None where the sample is too small."""
 
     n: int
-    mean: float | None = None
-    sd: float | None = None
-    min: float | None = None
-    q1: float | None = None
-    median: float | None = None
-    q3: float | None = None
-    p90: float | None = None
-    max: float | None = None
-    median_low: float | None = None
-    median_high: float | None = None
+    mean: float | None
+    sd: float | None
+    min: float | None
+    q1: float | None
+    median: float | None
+    q3: float | None
+    p90: float | None
+    max: float | None
+    median_low: float | None
+    median_high: float | None
 
 
 def wilson(count: int, of: int) -> Share:
@@ -147,7 +147,7 @@ def summarise(values: Iterable[float]) -> Summary:
     data = np.sort(np.asarray(list(values), dtype=float))
     n = len(data)
     if n == 0:
-        return Summary(0)
+        return Summary(0, *[None] * 10)
     q1, median, q3, p90 = (float(q) for q in np.quantile(data, (0.25, 0.5, 0.75, 0.9)))
     ranks = median_interval_ranks(n)
     return Summary(

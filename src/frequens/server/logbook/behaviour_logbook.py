@@ -10,7 +10,6 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from frequens.core.findings import plain
 from frequens.core.history.logbook import (
     Logged,
     findings_by_hand,
@@ -80,7 +79,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         titles=_titles(behaviour),
         session_cap_s=plan.get("session_cap_s"),
         parts=_parts(behaviour),
-        book=plain(book),
+        book=book,
         sessions=[_row(page) for page in pages],
         disagreements=_disagreements(pages),
     )

@@ -10,6 +10,9 @@ from django.utils import timezone
 from ninja import Field, Schema
 from pydantic import field_validator
 
+from frequens.core.history.logbook import Logbook
+from frequens.core.rules.schools import Verdict
+
 #: An older session was not written down here.
 FIRST_SESSION = dt.date(1970, 1, 1)
 
@@ -34,7 +37,7 @@ class LoggedOut(Schema):
     verdict: str | None
     code: str | None
     sentence: str | None
-    schools: dict[str, str]
+    schools: dict[str, Verdict]
     disagrees: str
     step: str | None
     minutes: float | None
@@ -72,7 +75,7 @@ class LogbookOut(Schema):
     titles: dict[str, str]
     parts: dict[str, str]
     session_cap_s: float | None
-    book: dict[str, Any]
+    book: Logbook
     sessions: list[LoggedOut]
     disagreements: list[DisagreementOut]
 

@@ -11,7 +11,6 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from frequens.core import InvalidSession
-from frequens.core.findings import plain
 from frequens.core.model.events import Settings
 
 from ..accounts.models import workspace_of
@@ -142,7 +141,7 @@ def judgement(request: HttpRequest, session_id: uuid.UUID) -> Any:
     facts = fold(found).facts
     said, printed = known.judgement, facts.get("printed")
     return JudgementOut(
-        judgement=plain(said),
+        judgement=said,
         rests_on=[
             RestsOn(
                 session_id=known.sessions[place].pk,

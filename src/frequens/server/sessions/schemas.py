@@ -8,6 +8,9 @@ from typing import Any
 
 from ninja import Field, Schema
 
+from frequens.core.decisions.judging import Judgement
+from frequens.core.findings import Findings
+
 from ..ingest.schemas import FilmOut
 
 
@@ -110,7 +113,7 @@ class FindingsOut(Schema):
     """The core's findings as of change `seq`; None with the reasons where they cannot be had."""
 
     seq: int
-    findings: dict[str, Any] | None
+    findings: Findings | None
     faults: list[str]
 
 
@@ -131,7 +134,7 @@ class JudgementOut(Schema):
     was printed after another judgement.
     """
 
-    judgement: dict[str, Any]
+    judgement: Judgement
     rests_on: list[RestsOn]
     titles: dict[str, str]
     disagrees: str | None

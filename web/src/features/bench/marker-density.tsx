@@ -111,10 +111,10 @@ function Number({ to, name, value, aside, fault }: NumberProps) {
 }
 
 /** The core's density of the markers as a closed path. */
-function bells(points: [number, number][], { x }: LadderAxis): string {
+function bells(points: number[][], { x }: LadderAxis): string {
   const foot = HEIGHT - 2;
   const line = points
-    .map(([s, height]) => `${x(s).toFixed(1)} ${(foot - height * (HEIGHT - 8)).toFixed(1)}`)
+    .map(([s = 0, height = 0]) => `${x(s).toFixed(1)} ${(foot - height * (HEIGHT - 8)).toFixed(1)}`)
     .join("L");
   const [first, last] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 0];
   return `M${x(first)} ${foot}L${line}L${x(last)} ${foot}Z`;

@@ -15,7 +15,7 @@ export function ExposuresPart({ findings, session }: PartOf) {
       title="First the touch, then the food"
     >
       {labels.map(([label, touched]) => {
-        const signs = touched.signs["1"] + touched.signs["2"] + touched.signs["3"];
+        const signs = ["1", "2", "3"].reduce((all, level) => all + (touched.signs[level] ?? 0), 0);
         return (
           <div key={label} className="mb-2">
             <p className="flex justify-between gap-4">

@@ -60,7 +60,7 @@ export function ReturnsPart({ findings, session }: PartOf) {
         caption="Each time it was sent away"
         heads={["at, s", "what came of it", "after, s"]}
         rows={findings.moments.flatMap((m) =>
-          m.kind === undefined && m.role === "return"
+          "role" in m && m.role === "return"
             ? [[m.t_s.toFixed(3), m.outcome, m.s?.toFixed(3) ?? ""]]
             : [],
         )}

@@ -36,7 +36,9 @@ export function SessionPlot(props: SessionPlotProps) {
   const end = endOf(findings);
   const x = (s: number) => LEFT + (Math.min(end, Math.max(0, s)) / end) * (WIDTH - LEFT - RIGHT);
   const y = (value: number) => foot - (Math.min(value, top) / top) * (foot - TOP);
-  const changes = findings.moments.filter((m): m is Moment => m.kind === "criterion");
+  const changes = findings.moments.filter(
+    (m): m is Moment => "kind" in m && m.kind === "criterion",
+  );
   return (
     <svg viewBox={`0 0 ${WIDTH} ${height}`} className="w-full" role="img" aria-label={label}>
       {findings.dry_spells.spells.map((spell) => (

@@ -61,7 +61,7 @@ function Nothing() {
 }
 
 function Whole({ logbook }: { logbook: LogbookOut }) {
-  const book = logbook.book as unknown as Book;
+  const book = logbook.book;
   const [entering, setEntering] = useState<Logged | "new" | null>(null);
   const last = logbook.sessions.find((s) => !s.by_hand);
   const fromPlan = book.instant === "plan";

@@ -30,7 +30,7 @@ export function SideBySide({ one, otherId }: { one: LogbookOut; otherId: string 
 }
 
 function bookOf(logbook: LogbookOut): Book {
-  return logbook.book as unknown as Book;
+  return logbook.book;
 }
 
 /** What each came to, one line a number; how it was stands first. */

@@ -14,43 +14,51 @@ interface TimingProps {
   colour: string;
 }
 
+/** A session's timing where it has a day and a middle half. */
+function told({ id, skill }: SessionTiming) {
+  const { date, median, q1, q3 } = skill;
+  if (date === null || median === null || q1 === null || q3 === null) return [];
+  return [{ ...skill, id, date, median, q1, q3 }];
+}
+
 /** The hand over the weeks: each session's middle with the middle half of its reps. */
-export function TimingSection({ id, title, of, timings, logbook, colour }: TimingProps) {
+export function TimingSection({ id, title, of, logbook, colour, ...props }: TimingProps) {
+  const timings = props.timings.flatMap(told);
   if (timings.length === 0) return null;
   const trainers = [...new Set(timings.map((t) => trainerOf(logbook, t.id)))];
-  const top = Math.max(0.5, ...timings.map((t) => t.skill.q3)) * 1.08;
-  const bottom = Math.min(0, ...timings.map((t) => t.skill.q1));
+  const top = Math.max(0.5, ...timings.map((t) => t.q3)) * 1.08;
+  const bottom = Math.min(0, ...timings.map((t) => t.q1));
   const step = top - bottom > 3 ? 1 : top - bottom > 1.2 ? 0.5 : 0.2;
   const lines = [];
   for (let at = Math.ceil(bottom / step) * step; at < top; at += step) {
     lines.push({ at, name: at === 0 ? "0" : `${at.toFixed(1)} s` });
   }
-  const last = timings.at(-1)?.skill;
+  const last = timings.at(-1);
   return (
     <Section id={id} title={title} value={last && latency(last.median, 2)}>
       <DayPlot
         label={`${title}: the middle of ${timings.length} sessions`}
-        days={timings.map((t) => t.skill.date)}
+        days={timings.map((t) => t.date)}
         left={46}
         lines={lines}
         up={(value) => (value - bottom) / (top - bottom)}
       >
         {(x, y) => (
           <>
-            {timings.map(({ id: session, skill }) => {
-              const own = trainers.indexOf(trainerOf(logbook, session));
+            {timings.map((timing) => {
+              const own = trainers.indexOf(trainerOf(logbook, timing.id));
               return (
-                <g key={session}>
+                <g key={timing.id}>
                   <path
-                    d={`M${x(skill.date)} ${y(skill.q1)}V${y(skill.q3)}`}
+                    d={`M${x(timing.date)} ${y(timing.q1)}V${y(timing.q3)}`}
                     stroke={colour}
                     strokeWidth={5}
                     opacity={0.22}
                   />
                   {/* The second hand's dots are filled: told apart without colour. */}
                   <circle
-                    cx={x(skill.date)}
-                    cy={y(skill.median)}
+                    cx={x(timing.date)}
+                    cy={y(timing.median)}
                     r={4}
                     fill={own === 1 ? colour : "var(--paper)"}
                     stroke={colour}
@@ -76,15 +84,15 @@ export function TimingSection({ id, title, of, timings, logbook, colour }: Timin
       <Numbers
         caption={`${title}, by session`}
         heads={["Day", "trainer", of, "could be", "middle half", "reps"]}
-        rows={timings.map(({ id: session, skill }) => [
-          shortDay(skill.date),
-          trainerOf(logbook, session) || "–",
-          skill.median.toFixed(3),
-          skill.median_low === null || skill.median_high === null
+        rows={timings.map((timing) => [
+          shortDay(timing.date),
+          trainerOf(logbook, timing.id) || "–",
+          timing.median.toFixed(3),
+          timing.median_low === null || timing.median_high === null
             ? "–"
-            : `${skill.median_low.toFixed(3)} to ${skill.median_high.toFixed(3)}`,
-          `${skill.q1.toFixed(3)} to ${skill.q3.toFixed(3)}`,
-          skill.n,
+            : `${timing.median_low.toFixed(3)} to ${timing.median_high.toFixed(3)}`,
+          `${timing.q1.toFixed(3)} to ${timing.q3.toFixed(3)}`,
+          timing.n,
         ])}
       />
     </Section>

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 
-import type { CountOf } from "../../api/findings";
+import type { Share } from "../../api/findings";
 import { Numbers } from "../../components/numbers-behind";
 import { counted, percent } from "../../domain/times";
 import { SEVERITIES } from "../../domain/words";
@@ -151,7 +151,7 @@ function ShareTrend({
   says,
   more = [],
   children,
-}: TrendProps & { of: (t: Trend) => CountOf | null; says: string }) {
+}: TrendProps & { of: (t: Trend) => Share | null; says: string }) {
   const shown = trends.flatMap((t) => {
     const share = of(t);
     return share?.share == null ? [] : [{ t, share }];
@@ -268,7 +268,7 @@ function fixed(value: number | null, digits: number): string {
   return value === null ? "–" : value.toFixed(digits);
 }
 
-function count(share: CountOf | null): string {
+function count(share: Share | null): string {
   return share === null ? "–" : `${share.count} of ${share.of}`;
 }
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from ...model.events import Plan
 from ...rules.judgement_numbers import Judging
-from ...rules.schools import RULES
+from ...rules.schools import RULES, School, Verdict
 from . import words
 from .case import Case
 from .checked import CHECKED
@@ -77,8 +77,8 @@ class OnRecord:
 class SaidBySchool:
     """One school's answer on the record; `reason` is why it holds."""
 
-    kind: str
-    decision: str
+    kind: School
+    decision: Verdict
     reason: str
     numbers: Mapping[str, float]
 

@@ -12,7 +12,7 @@ from typing import Any
 
 from ...model.events import Quantity
 from ...rules.judgement_numbers import Judging
-from ...rules.schools import Verdict, moving_criterion, with_defaults
+from ...rules.schools import School, Verdict, moving_criterion, with_defaults
 from .digest import Digest, Trial
 from .record import Record
 from .rising import has_risen
@@ -26,7 +26,7 @@ class SchoolSays:
     None where that cannot be said.
     """
 
-    kind: str
+    kind: School
     decision: Verdict
     reason: str
     numbers: Mapping[str, float] = field(default_factory=dict)
