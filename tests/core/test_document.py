@@ -1,4 +1,4 @@
-"""The findings are what their types say, key by key: what the API's schema is made from.
+"""Findings and plans are what their types say, key by key: what the API's schema is made from.
 
 Checked by pydantic, which reads the same classes the schema is made from.
 """
@@ -14,6 +14,9 @@ from pydantic import TypeAdapter, ValidationError
 
 from frequens.core import measure, read_session
 from frequens.core.findings import Findings
+from frequens.core.planning.shaping import STARTERS, PlanDocument, read_shaping_plan
+from frequens.core.planning.shaping.plan_types import PlanRule, PlanStep
+from frequens.core.rules.schools import RULES
 
 from .test_properties import sessions
 
@@ -46,3 +49,30 @@ def test_another_key_or_another_type_is_noticed():
     del found["counts"]["pieces"]
     with pytest.raises(ValidationError):
         as_typed(found)
+
+
+PLAN = TypeAdapter(PlanDocument)
+
+
+@pytest.mark.parametrize("key", STARTERS)
+def test_plans_that_are_read_are_of_their_type(key):
+    plan = read_shaping_plan(STARTERS[key])
+    assert PLAN.dump_python(PLAN.validate_python(plan)) == plan
+
+
+@pytest.mark.parametrize("key", PlanDocument.__annotations__)
+def test_every_key_of_the_type_is_one_the_reader_knows(key):
+    plan = {"format": "frequens-plan", "version": 1}
+    assert read_shaping_plan({**plan, key: plan.get(key)}) == plan
+
+
+@pytest.mark.parametrize("key", PlanStep.__annotations__)
+def test_every_key_of_a_step_is_one_the_reader_knows(key):
+    step = {"key": "touch", key: "touch" if key == "key" else None}
+    plan = {"format": "frequens-plan", "version": 1, "approximations": [step]}
+    assert read_shaping_plan(plan)["approximations"][0]["key"] == "touch"
+
+
+def test_the_schools_numbers_are_those_of_the_rules():
+    numbers = {key for school in RULES.values() for key in school}
+    assert PlanRule.__annotations__.keys() == {"kind", *numbers}

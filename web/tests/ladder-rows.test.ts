@@ -18,7 +18,7 @@ const rep = (id: string, onset_s: number, more: Partial<Rep> = {}): Rep =>
     parts: [],
     ...more,
   }) as unknown as Rep;
-const at = (kind: string, id: string, t: number, more = {}): StoredEvent => ({
+const at = (kind: StoredEvent["kind"], id: string, t: number, more = {}): StoredEvent => ({
   id,
   kind,
   t,

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { FilmOut } from "../src/api/client";
 import { FrameTimes } from "../src/domain/frame-times";
+import type { StoredEvent } from "../src/domain/marks";
 import { Timeline } from "../src/domain/timeline";
 
 const film = (id: string) => ({ id }) as FilmOut;
@@ -31,7 +32,7 @@ describe("clips one after another", () => {
 
   it("find a mark's clip, time and frame", () => {
     const timeline = two();
-    const mark = { id: "m", kind: "onset", frame: 2, clip: "two" };
+    const mark: StoredEvent = { id: "m", kind: "onset", frame: 2, clip: "two" };
     expect(timeline.us(mark)).toBe(1_600_000);
     expect(timeline.bestS(mark)).toBeCloseTo(1.55, 9);
     expect(timeline.clipOf({ id: "n", kind: "onset", frame: 1 })?.film.id).toBe("one");
@@ -42,14 +43,14 @@ describe("clips one after another", () => {
 
   it("take the sound's offset off what was heard, and off nothing else", () => {
     const timeline = two(0.05);
-    const heard = { id: "h", kind: "marker", t: 0.25, width: 0, source: "audio" };
+    const heard: StoredEvent = { id: "h", kind: "marker", t: 0.25, width: 0, source: "audio" };
     expect(timeline.us(heard)).toBe(200_000);
     expect(timeline.us({ ...heard, source: "tap" })).toBe(250_000);
   });
 
   it("know how sure a mark is", () => {
     const timeline = two();
-    const tap = { id: "t", kind: "onset", t: 0.2, width: 0.12, source: "tap" };
+    const tap: StoredEvent = { id: "t", kind: "onset", t: 0.2, width: 0.12, source: "tap" };
     expect(timeline.uncertaintyS(tap)).toBeCloseTo(0.12 / Math.sqrt(12), 9);
     expect(timeline.uncertaintyS({ id: "f", kind: "onset", frame: 1 })).toBeCloseTo(
       0.1 / Math.sqrt(12),

@@ -2086,6 +2086,19 @@ export interface components {
             points: number[][];
         };
         /**
+         * Drop
+         * @description The mark with this id is gone.
+         */
+        Drop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "drop";
+            /** Id */
+            id: string;
+        };
+        /**
          * DrySpell
          * @description A long gap between reinforcements: its edges on the recording, its length on the clock.
          */
@@ -2117,9 +2130,7 @@ export interface components {
             /** Client Id */
             client_id: string;
             /** Body */
-            body: {
-                [key: string]: unknown;
-            };
+            body: components["schemas"]["Put"] | components["schemas"]["Drop"] | components["schemas"]["Marks"] | components["schemas"]["Facts"] | components["schemas"]["Note"];
         };
         /**
          * EditsOut
@@ -2169,6 +2180,21 @@ export interface components {
             value: components["schemas"]["Summary"];
             /** Opt Outs */
             opt_outs: number;
+        };
+        /**
+         * Facts
+         * @description Facts of the session, by name.
+         */
+        Facts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "facts";
+            /** Set */
+            set: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Faded
@@ -2479,6 +2505,19 @@ export interface components {
             unmarked_rewards: string[];
         };
         /**
+         * Marks
+         * @description These marks in place of all there were: a file was read.
+         */
+        Marks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "marks";
+            /** Events */
+            events: components["schemas"]["StoredEvent"][];
+        };
+        /**
          * MissedMarkers
          * @description The share of reps without their marker, by the kind of rep.
          */
@@ -2513,6 +2552,21 @@ export interface components {
             label: string | null;
             /** Severity */
             severity: number | null;
+        };
+        /**
+         * Note
+         * @description A note beside one part of the findings.
+         */
+        Note: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "note";
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
         };
         /**
          * Offered
@@ -2692,6 +2746,18 @@ export interface components {
             /** Next S */
             next_s: number | null;
             next_met: components["schemas"]["Share"];
+        };
+        /**
+         * Put
+         * @description This mark, new or in place of the one with its id.
+         */
+        Put: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "put";
+            event: components["schemas"]["StoredEvent"];
         };
         /**
          * Quantities
@@ -3196,6 +3262,40 @@ export interface components {
             c: number | null;
         };
         /**
+         * StoredEvent
+         * @description A mark as it is stored: on a frame of a film, or at a time in seconds; its fields beside.
+         */
+        StoredEvent: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bout_start" | "criterion" | "off_task_end" | "offset" | "cue" | "prompt" | "exposure" | "onset" | "part" | "marker" | "reach" | "reward" | "reset" | "release" | "other_behaviour" | "sign" | "off_task_start" | "no_cue_window" | "note" | "bout_end";
+            /** T */
+            t?: number;
+            /** Frame */
+            frame?: number;
+            /** Pts */
+            pts?: number;
+            /** Clip */
+            clip?: string;
+            /** Width */
+            width?: number;
+            /**
+             * Marker
+             * @enum {string}
+             */
+            marker?: "event" | "keep_going" | "no_reward";
+            /** Met */
+            met?: boolean | null;
+            /** Approximation */
+            approximation?: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * Success
          * @description Attempts that met the criterion among those judged, with Wilson's 95 % interval.
          */
@@ -3468,6 +3568,26 @@ export interface components {
             filmed: components["schemas"]["FilmedOut"][];
         };
         /**
+         * ChainPart
+         * @description One part of a chain.
+         */
+        ChainPart: {
+            /** Key */
+            key: string;
+            /** Title */
+            title?: string;
+        };
+        /**
+         * CueMeaning
+         * @description A cue and the behaviour it asks for.
+         */
+        CueMeaning: {
+            /** Label */
+            label: string;
+            /** Behaviour */
+            behaviour: string;
+        };
+        /**
          * FilmedOut
          * @description A session filmed for a behaviour: the step it ended on, and reps judged at each step.
          */
@@ -3491,6 +3611,123 @@ export interface components {
             };
         };
         /**
+         * PlanChain
+         * @description The chain the behaviour is a part of.
+         */
+        PlanChain: {
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction?: "forward" | "backward";
+            /** Parts */
+            parts?: string[];
+        };
+        /**
+         * PlanCondition
+         * @description What is varied, by levels.
+         */
+        PlanCondition: {
+            /** Name */
+            name: string;
+            /** Levels */
+            levels?: string[];
+        };
+        /**
+         * PlanCue
+         * @description The new cue, and the step from which it is given.
+         */
+        PlanCue: {
+            /** Name */
+            name: string;
+            /** From Step */
+            from_step?: string;
+        };
+        /**
+         * PlanDocument
+         * @description A whole shaping plan.
+         */
+        PlanDocument: {
+            /** Format */
+            format: string;
+            /** Version */
+            version: number;
+            /** Behaviour */
+            behaviour?: string;
+            /** Goal */
+            goal?: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way?: "free_shaping" | "capturing" | "luring" | "targeting";
+            /**
+             * After Marker
+             * @enum {string}
+             */
+            after_marker?: "release" | "stay";
+            /**
+             * After Miss
+             * @enum {string}
+             */
+            after_miss?: "wait" | "no_reward_marker";
+            /**
+             * Reset
+             * @enum {string}
+             */
+            reset?: "toss" | "in_position";
+            /** Lure Reps */
+            lure_reps?: number;
+            /** Prompts */
+            prompts?: string[];
+            /** Markers */
+            markers?: components["schemas"]["PlanMarker"][];
+            /** Placement */
+            placement?: {
+                [key: string]: number;
+            };
+            rule?: components["schemas"]["PlanRule"];
+            /** Rate Floor Per Min */
+            rate_floor_per_min?: number;
+            /** Session Cap S */
+            session_cap_s?: number;
+            /** Rep Cap */
+            rep_cap?: number;
+            cue?: components["schemas"]["PlanCue"];
+            /** Cues */
+            cues?: components["schemas"]["CueMeaning"][];
+            /** Settings */
+            settings?: {
+                [key: string]: number;
+            };
+            /** Judging */
+            judging?: {
+                [key: string]: number;
+            };
+            /** Conditions */
+            conditions?: components["schemas"]["PlanCondition"][];
+            chain?: components["schemas"]["PlanChain"];
+            /** Hazards */
+            hazards?: ("speed_height_turning" | "jumping" | "raised_platform" | "worn_or_following" | "ropes" | "hoof_or_claw" | "objects_in_mouth" | "large_animal" | "children")[];
+            /** Notes */
+            notes?: string;
+            /** Approximations */
+            approximations?: components["schemas"]["PlanStep"][];
+        };
+        /**
+         * PlanMarker
+         * @description A marker and what it says.
+         */
+        PlanMarker: {
+            /** Name */
+            name: string;
+            /**
+             * Meaning
+             * @enum {string}
+             */
+            meaning: "event" | "keep_going" | "no_reward";
+        };
+        /**
          * PlanOut
          * @description A plan as it stands: version, draft and document.
          */
@@ -3504,10 +3741,93 @@ export interface components {
              * Format: date-time
              */
             saved_at: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["PlanDocument"];
+        };
+        /** PlanRule */
+        PlanRule: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "run" | "share" | "block" | "percentile" | "comfort";
+            /** Need */
+            need?: number;
+            /** Miss */
+            miss?: number;
+            /** Window */
+            window?: number;
+            /** Raise */
+            raise?: number;
+            /** Lower */
+            lower?: number;
+            /** Size */
+            size?: number;
+            /** Raise At */
+            raise_at?: number;
+            /** Lower At */
+            lower_at?: number;
+            /** W */
+            w?: number;
+            /** Clean Sessions */
+            clean_sessions?: number;
+        };
+        /**
+         * PlanStep
+         * @description One step of the flight; the last one reached is the behaviour itself.
+         */
+        PlanStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title?: string;
+            /** Criterion */
+            criterion?: string;
+            /** Raises */
+            raises?: ("topography" | "precision" | "speed" | "duration" | "distance" | "distraction")[];
+            /**
+             * Mark At
+             * @enum {string}
+             */
+            mark_at?: "onset" | "hold" | "offset";
+            /** Hold S */
+            hold_s?: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way?: "free_shaping" | "capturing" | "luring" | "targeting";
+            /** Fallback */
+            fallback?: string;
+            /** Retired */
+            retired?: boolean;
+            /** Parts */
+            parts?: components["schemas"]["ChainPart"][];
+            /** Until Release */
+            until_release?: boolean;
+            quantity?: components["schemas"]["StepQuantity"];
+            /** Help */
+            help?: string;
+            /** Answers */
+            answers?: boolean;
+            /** Rate Floor Per Min */
+            rate_floor_per_min?: number;
+        };
+        /**
+         * StepQuantity
+         * @description What is measured of a step's reps.
+         */
+        StepQuantity: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "more" | "less";
+            /** Target */
+            target?: number;
         };
         /**
          * BehaviourIn
@@ -3672,10 +3992,7 @@ export interface components {
         StarterOut: {
             /** Key */
             key: string;
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["PlanDocument"];
         };
         /**
          * LimitOut

@@ -238,10 +238,7 @@ export class EditLog {
             body: {
               after: this.seq,
               findings: true,
-              edits: batch.map(({ client_id, body }) => ({
-                client_id,
-                body: body as unknown as Record<string, never>,
-              })),
+              edits: batch.map(({ client_id, body }) => ({ client_id, body })),
             },
           })
         : await api.GET("/api/sessions/{session_id}/edits", {
@@ -291,7 +288,7 @@ export class EditLog {
       .sort((a, b) => a.seq - b.seq);
     const before = Math.min(Date.now() * 1000, ...this.waiting.map((w) => w.n)) - lost.length;
     const again = lost.map(({ client_id, body }, place): Waiting => {
-      const waiting = { n: before + place, client_id, body: body as unknown as EditBody };
+      const waiting = { n: before + place, client_id, body };
       localStorage.setItem(this.keyOf(client_id), JSON.stringify(waiting));
       return waiting;
     });
@@ -323,7 +320,7 @@ export class EditLog {
 
   private compute(): LogState {
     const known = [...this.server.values()].sort((a, b) => a.seq - b.seq);
-    const bodies = known.map((edit) => edit.body as unknown as EditBody);
+    const bodies = known.map((edit) => edit.body);
     return {
       folded: fold([...bodies, ...this.waiting.map((w) => w.body)]),
       seq: this.seq,

@@ -1,5 +1,7 @@
 /** Marks as they are stored, and the state a list of edits amounts to. */
 
+import type { EditOut } from "../api/client";
+import type { components } from "../api/schema";
 import { titleOfStep } from "./words";
 
 /** What the bench places by a key of its own; a marker by what it means. */
@@ -25,29 +27,8 @@ export type MarkKind =
   | "note";
 
 /** An event as edits carry it: on a frame of a clip, or, where it came from elsewhere, at a time. */
-export interface StoredEvent {
-  id: string;
-  kind: string;
-  frame?: number;
-  pts?: number;
-  /** The film of the frame; none: the session's first. */
-  clip?: string;
-  t?: number;
-  width?: number;
-  marker?: string;
-  met?: boolean | null;
-  approximation?: string;
-  [field: string]: unknown;
-}
-
-export type EditBody =
-  | { op: "put"; event: StoredEvent }
-  | { op: "drop"; id: string }
-  /** These in place of all there were: a file was read. */
-  | { op: "marks"; events: StoredEvent[] }
-  | { op: "facts"; set: Record<string, unknown> }
-  /** A note beside the findings: no mark, and nothing the bench shows. */
-  | { op: "note"; part: string; text: string };
+export type StoredEvent = components["schemas"]["StoredEvent"];
+export type EditBody = EditOut["body"];
 
 export interface Folded {
   events: Map<string, StoredEvent>;
@@ -210,7 +191,7 @@ export function markInWords(event: StoredEvent, plan: PlanBody): string {
 export function eventOf(
   kind: MarkKind,
   before: StoredEvent[],
-): { kind: string; fields: Record<string, unknown> } {
+): { kind: StoredEvent["kind"]; fields: Record<string, unknown> } {
   switch (kind) {
     case "marker":
       return { kind: "marker", fields: { marker: "event" } };

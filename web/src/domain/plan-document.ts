@@ -27,68 +27,17 @@ export const MARK_AT = [
   { at: "offset", words: "as it ends" },
 ] as const;
 
-export type Dimension = (typeof DIMENSIONS)[number]["dimension"];
-export type Way = (typeof WAYS)[number]["way"];
-
+type Schemas = components["schemas"];
+export type PlanDocument = Schemas["PlanDocument"];
+export type Step = Schemas["PlanStep"];
 /** One part of a chain. */
-export interface Part {
-  key: string;
-  title?: string;
-}
-
+export type Part = Schemas["ChainPart"];
 /** What is measured of a step's reps. */
-export interface Quantity {
-  name: string;
-  unit: string;
-  better: "more" | "less";
-  target?: number;
-}
-
-export interface Step {
-  key: string;
-  title?: string;
-  criterion?: string;
-  raises?: Dimension[];
-  mark_at?: (typeof MARK_AT)[number]["at"];
-  hold_s?: number;
-  way?: Way;
-  fallback?: string;
-  retired?: boolean;
-  parts?: Part[];
-  until_release?: boolean;
-  quantity?: Quantity;
-  help?: string;
-  answers?: boolean;
-  rate_floor_per_min?: number;
-}
-
-export interface PlanDocument {
-  format: string;
-  version: number;
-  behaviour?: string;
-  goal?: string;
-  way?: Way;
-  after_marker?: "release" | "stay";
-  after_miss?: "wait" | "no_reward_marker";
-  reset?: "toss" | "in_position";
-  lure_reps?: number;
-  prompts?: string[];
-  markers?: { name: string; meaning: "event" | "keep_going" | "no_reward" }[];
-  placement?: Record<string, number>;
-  rule?: { kind: string } & Record<string, unknown>;
-  rate_floor_per_min?: number;
-  session_cap_s?: number;
-  rep_cap?: number;
-  cue?: { name: string; from_step?: string };
-  cues?: { label: string; behaviour: string }[];
-  settings?: Record<string, number>;
-  judging?: Record<string, number>;
-  conditions?: { name: string; levels?: string[] }[];
-  chain?: { direction?: "forward" | "backward"; parts?: string[] };
-  hazards?: string[];
-  notes?: string;
-  approximations?: Step[];
-}
+export type Quantity = Schemas["StepQuantity"];
+/** A school with its numbers. */
+export type Rule = Schemas["PlanRule"];
+export type Dimension = NonNullable<Step["raises"]>[number];
+export type Way = NonNullable<Step["way"]>;
 
 /** Some of a thing's values; undefined takes one out. */
 export type Changes<T> = { [K in keyof T]?: T[K] | undefined };
@@ -281,7 +230,10 @@ export function inOneLine(plan: PlanDocument): string {
 }
 
 /** The numbers of each school, with the usual ones. */
-export const RULES: Record<string, { words: string; numbers: [string, string, number][] }> = {
+export const RULES: Record<
+  Rule["kind"],
+  { words: string; numbers: [Exclude<keyof Rule, "kind">, string, number][] }
+> = {
   run: {
     words: "a run in a row",
     numbers: [
@@ -315,12 +267,9 @@ export const RULES: Record<string, { words: string; numbers: [string, string, nu
   comfort: { words: "sessions at ease", numbers: [["clean_sessions", "sessions in a row", 3]] },
 };
 
-export function ruleInWords(rule: { kind: string } & Record<string, unknown>): string {
-  const school = RULES[rule.kind];
-  const n = (key: string) => {
-    const given = rule[key];
-    return typeof given === "number" ? given : school?.numbers.find(([k]) => k === key)?.[2];
-  };
+export function ruleInWords(rule: Rule): string {
+  const n = (key: Exclude<keyof Rule, "kind">) =>
+    rule[key] ?? RULES[rule.kind].numbers.find(([k]) => k === key)?.[2];
   switch (rule.kind) {
     case "run":
       return `up after ${n("need")} in a row, down after ${n("miss")} misses`;

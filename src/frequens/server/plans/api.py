@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from typing import Any
+from typing import Any, cast
 
 from django.db import transaction
 from django.db.models import Count
@@ -16,6 +16,7 @@ from frequens.core.decisions.judging import NUMBERS
 from frequens.core.planning.shaping import (
     LIMITS,
     STARTERS,
+    PlanDocument,
     read_shaping_plan,
     remarks,
     steps_in_use,
@@ -233,7 +234,10 @@ def next_calendar(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
 
 @plans_router.get("/starters", response=list[StarterOut], operation_id="starters")
 def starters(request: HttpRequest) -> list[StarterOut]:
-    return [StarterOut(key=key, document=dict(plan)) for key, plan in STARTERS.items()]
+    return [
+        StarterOut(key=key, document=cast(PlanDocument, dict(plan)))
+        for key, plan in STARTERS.items()
+    ]
 
 
 @plans_router.get("/limits", response=list[LimitOut], operation_id="limits")

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from ninja import Field, Schema
 
+from frequens.core.planning.shaping import PlanDocument
 from frequens.core.planning.shaping.remarks import Health
 from frequens.core.reading.document_values import FIRST_DAY, LAST_DAY
 
@@ -68,7 +69,7 @@ class PlanOut(Schema):
     number: int
     revision: int
     saved_at: dt.datetime
-    document: dict[str, Any]
+    document: PlanDocument
 
 
 class BehaviourOut(Schema):
@@ -188,7 +189,7 @@ class StarterOut(Schema):
     """A starter plan."""
 
     key: str
-    document: dict[str, Any]
+    document: PlanDocument
 
 
 class FilmedForIn(Schema):

@@ -7,10 +7,12 @@ import uuid
 from typing import Any
 
 from ninja import Field, Schema
+from pydantic import SkipValidation
 
 from frequens.core.decisions.judging import Judgement
 from frequens.core.findings import Findings
 
+from ..coding.edit_types import EditBody
 from ..ingest.schemas import FilmOut
 
 
@@ -106,7 +108,8 @@ class EditOut(Schema):
 
     seq: int
     client_id: str
-    body: dict[str, Any]
+    # Checked when it was taken, and there may be thousands.
+    body: SkipValidation[EditBody]
 
 
 class FindingsOut(Schema):

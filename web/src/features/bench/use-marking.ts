@@ -128,7 +128,7 @@ export function useMarking(parts: MarkingParts) {
       };
       const bodies = there
         ? Object.entries(fields).some(([key, value]) => there[key] !== value)
-          ? [{ op: "put", event: mark } as EditBody]
+          ? [{ op: "put" as const, event: mark }]
           : []
         : companions(mark, events, timeline);
       if (bodies.length > 0) log.apply(bodies);
@@ -365,8 +365,8 @@ function companions(mark: StoredEvent, events: StoredEvent[], timeline: Timeline
   if (mark.kind === "bout_end" && !events.some((e) => e.kind === "bout_start")) {
     // Work went on from the first frame until this first pause.
     const first = timeline.clips[0];
-    const start = { id: freshId(), kind: "bout_start", frame: 0, pts: first?.times.pts(0) ?? 0 };
-    return [put(start), put(mark)];
+    const pts = first?.times.pts(0) ?? 0;
+    return [put({ id: freshId(), kind: "bout_start", frame: 0, pts }), put(mark)];
   }
   if (mark.kind === "no_cue_window") {
     const at = round6(timeline.us(mark) / 1e6);

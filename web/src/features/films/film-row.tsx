@@ -319,7 +319,7 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
         edits: [
           {
             client_id: freshId(),
-            body: { op: "facts", set: { [key]: value } } as unknown as Record<string, never>,
+            body: { op: "facts", set: { [key]: value } },
           },
         ],
       },

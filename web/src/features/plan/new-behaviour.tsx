@@ -8,7 +8,7 @@ import { useLearners } from "../../api/queries";
 import { Button } from "../../components/button";
 import { textOf } from "../../components/forms";
 import { FIELD } from "./fields";
-import { WAYS, type PlanDocument } from "../../domain/plan-document";
+import { WAYS } from "../../domain/plan-document";
 
 interface NewBehaviourProps {
   learnerId: string;
@@ -61,8 +61,7 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
     void navigate(`/plans/${answer.data.id}`);
   };
 
-  const chosen = starters.data?.find((s) => s.key === starter)?.document as unknown as
-    PlanDocument | undefined;
+  const chosen = starters.data?.find((s) => s.key === starter)?.document;
   return (
     <Dialog.Root modal={false} open onOpenChange={onClose}>
       <Dialog.Portal>
@@ -118,7 +117,7 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
                     an empty plan
                   </label>
                   {starters.data?.map(({ key, document }) => {
-                    const plan = document as unknown as PlanDocument;
+                    const plan = document;
                     return (
                       <label key={key} className="flex items-center gap-2">
                         <input

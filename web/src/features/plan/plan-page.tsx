@@ -265,7 +265,7 @@ function PlanMenu({ behaviour, written }: { behaviour: BehaviourOut; written: Wr
       params: { path: { behaviour_id: behaviour.id, number } },
     });
     if (!answer.data) return;
-    written.change(answer.data.document as unknown as typeof written.plan);
+    written.change(answer.data.document);
     tell(`Plan ${number} stands again, as a draft.`, { label: "Undo", run: written.undo });
   };
   return (

@@ -177,7 +177,7 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
         <Choice
           label="Part of it"
           options={HAZARDS}
-          chosen={(plan.hazards ?? []) as (typeof HAZARDS)[number]["value"][]}
+          chosen={plan.hazards ?? []}
           onChange={(hazards) => set({ hazards })}
         />
       </Line>
@@ -379,23 +379,26 @@ function Placement({ plan, set }: PartProps) {
   );
 }
 
+const KINDS = Object.keys(RULES) as (keyof typeof RULES)[];
+
 function Rule({ plan, set }: PartProps) {
   const rule = plan.rule;
-  const numbers = rule ? (RULES[rule.kind]?.numbers ?? []) : [];
+  const numbers = rule ? RULES[rule.kind].numbers : [];
   return (
     <div className="space-y-1.5">
       <select
         aria-label="School"
         value={rule?.kind ?? ""}
-        onChange={(event) =>
-          set({ rule: event.target.value ? { kind: event.target.value } : undefined })
-        }
+        onChange={(event) => {
+          const kind = KINDS.find((one) => one === event.target.value);
+          set({ rule: kind && { kind } });
+        }}
         className={`${FIELD} w-full`}
       >
         <option value="">no rule yet</option>
-        {Object.entries(RULES).map(([kind, school]) => (
+        {KINDS.map((kind) => (
           <option key={kind} value={kind}>
-            {school.words}
+            {RULES[kind].words}
           </option>
         ))}
       </select>
@@ -405,7 +408,7 @@ function Rule({ plan, set }: PartProps) {
             <span>{words}</span>
             <NumberField
               label={words}
-              value={typeof rule[key] === "number" ? rule[key] : usual}
+              value={rule[key] ?? usual}
               step={usual < 1 ? 0.05 : 1}
               onChange={(value) => set({ rule: { ...rule, [key]: value ?? usual } })}
             />

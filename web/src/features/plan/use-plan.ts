@@ -34,9 +34,7 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
   const store = `frequens.plan.${behaviour.id}`;
   const client = useQueryClient();
   const [first] = useState(() => readDraft(store));
-  const [plan, setPlan] = useState<PlanDocument>(
-    first?.document ?? (behaviour.plan.document as unknown as PlanDocument),
-  );
+  const [plan, setPlan] = useState<PlanDocument>(first?.document ?? behaviour.plan.document);
   const [keeping, setKeeping] = useState<Keeping>(first ? "saving" : "saved");
   const [faults, setFaults] = useState<string[]>([]);
   const past = useRef<PlanDocument[]>([]);
@@ -55,7 +53,7 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
     const answer = await api
       .PUT("/api/behaviours/{behaviour_id}/plan", {
         params: { path: { behaviour_id: behaviour.id } },
-        body: { ...base.current, document: sent as unknown as Record<string, never> },
+        body: { ...base.current, document: sent },
       })
       .catch(() => null);
     if (answer?.data) {
@@ -67,8 +65,8 @@ export function usePlan(behaviour: BehaviourOut): WrittenPlan {
       void client.invalidateQueries({ queryKey: ["behaviours"] });
       return 0;
     }
-    if (answer?.response.status === 409) {
-      theirs.current = answer.error as unknown as Draft;
+    if (answer?.error && "document" in answer.error) {
+      theirs.current = answer.error;
       setKeeping("overtaken");
       return 0;
     }
@@ -186,7 +184,7 @@ export function useRemarks(plan: PlanDocument, learnerId: string): RemarkOut[] {
     queryFn: async () =>
       given(
         await api.POST("/api/plans/read", {
-          body: { document: settled as unknown as Record<string, never>, learner_id: learnerId },
+          body: { document: settled, learner_id: learnerId },
         }),
       ),
   });

@@ -2,6 +2,7 @@
 
 from .document import InvalidPlan, read_shaping_plan, session_plan, step_in_use, steps_in_use
 from .limits import LIMITS, Limit
+from .plan_types import PlanDocument
 from .remarks import Learner, Remark, remarks
 from .starters import STARTERS
 
@@ -11,6 +12,7 @@ __all__ = [
     "InvalidPlan",
     "Learner",
     "Limit",
+    "PlanDocument",
     "Remark",
     "read_shaping_plan",
     "remarks",

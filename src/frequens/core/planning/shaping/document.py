@@ -7,7 +7,7 @@ drafts; `read_shaping_plan` says everything that cannot be in one.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, Literal, get_args
+from typing import Any, get_args
 
 from ...formats.session_document import FORMAT as SESSION_FORMAT
 from ...formats.session_document import (
@@ -33,27 +33,12 @@ from ...reading.document_values import (
     text,
 )
 from ...rules.judgement_numbers import read_judging
+from .plan_types import Dimension, Hazard, Way
 
 FORMAT = "frequens-plan"
 VERSION = 1
 #: Cautions, markers and the like: more than these nobody reads.
 MOST_PARTS = 30
-
-Way = Literal["free_shaping", "capturing", "luring", "targeting"]
-#: What a step asks more of than the one before it.
-Dimension = Literal["topography", "precision", "speed", "duration", "distance", "distraction"]
-#: What is part of the work and may carry a risk.
-Hazard = Literal[
-    "speed_height_turning",
-    "jumping",
-    "raised_platform",
-    "worn_or_following",
-    "ropes",
-    "hoof_or_claw",
-    "objects_in_mouth",
-    "large_animal",
-    "children",
-]
 
 
 class InvalidPlan(InvalidDocument):

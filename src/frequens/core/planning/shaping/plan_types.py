@@ -1,0 +1,149 @@
+"""The `frequens-plan` document as types: what `read_shaping_plan` lets through, key by key.
+
+The API's schema and the front end's types are made from these. Times in seconds.
+"""
+
+from __future__ import annotations
+
+from typing import Literal, NotRequired
+
+from typing_extensions import TypedDict
+
+from ...model.events import MarkAt, MarkerKind
+from ...rules.schools import School
+
+Way = Literal["free_shaping", "capturing", "luring", "targeting"]
+#: What a step asks more of than the one before it.
+Dimension = Literal["topography", "precision", "speed", "duration", "distance", "distraction"]
+#: What is part of the work and may carry a risk.
+Hazard = Literal[
+    "speed_height_turning",
+    "jumping",
+    "raised_platform",
+    "worn_or_following",
+    "ropes",
+    "hoof_or_claw",
+    "objects_in_mouth",
+    "large_animal",
+    "children",
+]
+
+
+class ChainPart(TypedDict):
+    """One part of a chain."""
+
+    key: str
+    title: NotRequired[str]
+
+
+class StepQuantity(TypedDict):
+    """What is measured of a step's reps."""
+
+    name: str
+    unit: str
+    better: Literal["more", "less"]
+    target: NotRequired[float]
+
+
+class PlanStep(TypedDict):
+    """One step of the flight; the last one reached is the behaviour itself."""
+
+    key: str
+    title: NotRequired[str]
+    criterion: NotRequired[str]
+    raises: NotRequired[list[Dimension]]
+    mark_at: NotRequired[MarkAt]
+    hold_s: NotRequired[float]
+    way: NotRequired[Way]
+    fallback: NotRequired[str]
+    retired: NotRequired[bool]
+    parts: NotRequired[list[ChainPart]]
+    until_release: NotRequired[bool]
+    quantity: NotRequired[StepQuantity]
+    help: NotRequired[str]
+    answers: NotRequired[bool]
+    rate_floor_per_min: NotRequired[float]
+
+
+#: A school and its own numbers; those it does not have are not there.
+PlanRule = TypedDict(
+    "PlanRule",
+    {
+        "kind": School,
+        "need": NotRequired[int],
+        "miss": NotRequired[int],
+        "window": NotRequired[int],
+        "raise": NotRequired[float],
+        "lower": NotRequired[float],
+        "size": NotRequired[int],
+        "raise_at": NotRequired[int],
+        "lower_at": NotRequired[int],
+        "w": NotRequired[float],
+        "clean_sessions": NotRequired[int],
+    },
+)
+
+
+class PlanMarker(TypedDict):
+    """A marker and what it says."""
+
+    name: str
+    meaning: MarkerKind
+
+
+class PlanCue(TypedDict):
+    """The new cue, and the step from which it is given."""
+
+    name: str
+    from_step: NotRequired[str]
+
+
+class CueMeaning(TypedDict):
+    """A cue and the behaviour it asks for."""
+
+    label: str
+    behaviour: str
+
+
+class PlanCondition(TypedDict):
+    """What is varied, by levels."""
+
+    name: str
+    levels: NotRequired[list[str]]
+
+
+class PlanChain(TypedDict, total=False):
+    """The chain the behaviour is a part of."""
+
+    direction: Literal["forward", "backward"]
+    parts: list[str]
+
+
+class PlanDocument(TypedDict):
+    """A whole shaping plan."""
+
+    format: str
+    version: int
+    behaviour: NotRequired[str]
+    goal: NotRequired[str]
+    way: NotRequired[Way]
+    after_marker: NotRequired[Literal["release", "stay"]]
+    after_miss: NotRequired[Literal["wait", "no_reward_marker"]]
+    reset: NotRequired[Literal["toss", "in_position"]]
+    lure_reps: NotRequired[int]
+    prompts: NotRequired[list[str]]
+    markers: NotRequired[list[PlanMarker]]
+    placement: NotRequired[dict[str, float]]
+    rule: NotRequired[PlanRule]
+    rate_floor_per_min: NotRequired[float]
+    session_cap_s: NotRequired[float]
+    rep_cap: NotRequired[int]
+    cue: NotRequired[PlanCue]
+    cues: NotRequired[list[CueMeaning]]
+    settings: NotRequired[dict[str, float]]
+    judging: NotRequired[dict[str, float]]
+    conditions: NotRequired[list[PlanCondition]]
+    chain: NotRequired[PlanChain]
+    hazards: NotRequired[list[Hazard]]
+    notes: NotRequired[str]
+    approximations: NotRequired[list[PlanStep]]
