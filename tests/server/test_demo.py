@@ -47,7 +47,7 @@ def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_s
     behaviour, sessions = filled(course_of("Bramble"))
     assert behaviour.versions.count() == 2
     book = logbook_of(behaviour).book
-    landed = [(x["approximation"], x["share"]) for x in book["landings"]]
+    landed = [(x.approximation, x.share) for x in book.landings]
     hurried = [share for key, share in landed[6:11] if key == "hold3"]
     assert statistics.mean(hurried) < 0.45
     mended = [share for key, share in landed[12:] if key == "rest"]
@@ -69,14 +69,14 @@ def test_two_hands_differ_and_the_late_one_gets_better():
     found = logbook_of(behaviour)
     trainer = {str(s.session_id): s.trainer for s in found.sessions}
     middles = {"wren": [], "teasel": []}
-    for timing in found.book["marker_latency_s"]:
-        middles[trainer[timing["id"]]].append(timing["skill"]["median"])
+    for timing in found.book.marker_latency_s:
+        middles[trainer[timing.id]].append(timing.skill.median)
     assert statistics.mean(middles["teasel"]) > statistics.mean(middles["wren"]) + 0.1
     half = len(middles["teasel"]) // 2
     late, later = middles["teasel"][:half], middles["teasel"][half:]
     assert statistics.mean(later) < statistics.mean(late) - 0.05
     assert sum(s.by_hand for s in found.sessions) == 3
-    assert len(found.book["weeks"]) in (WEEKS, WEEKS + 1)
+    assert len(found.book.weeks) in (WEEKS, WEEKS + 1)
 
 
 def test_a_session_is_the_same_for_the_same_seed_and_can_be_measured():
