@@ -1,6 +1,8 @@
 import { Button } from "../../components/button";
 import { Asked } from "./asked";
-import { DistancesCalculator, DurationsCalculator, HeightsCalculator } from "./calculators";
+import { DistancesCalculator } from "./calculators/distances";
+import { DurationsCalculator } from "./calculators/durations";
+import { HeightsCalculator } from "./calculators/heights";
 import { Choice, FIELD, Line, NumberField } from "./fields";
 import {
   DIMENSIONS,

@@ -1,0 +1,71 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Refused, api, given } from "../../../api/client";
+
+/** A calculator's answer from the core; asked for again whenever an argument changes. */
+export function useCalculated<T>(name: string, args: Record<string, unknown>) {
+  return useQuery({
+    queryKey: ["calculate", name, args],
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+    queryFn: async () =>
+      given(
+        await api.POST("/api/plans/calculators/{name}", {
+          params: { path: { name } },
+          body: { arguments: args as Record<string, never> },
+        }),
+      ) as unknown as T & { practice: string; caution: string },
+  });
+}
+
+/** A calculator folded away beside the field it fills. */
+export function Calculator({ title, children }: { title: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details
+      className="mt-2 text-[13px]"
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="cursor-pointer text-soft underline decoration-line underline-offset-3 hover:text-ink">
+        {title}
+      </summary>
+      {open && <div className="mt-2 space-y-2 border-l border-line pl-3">{children}</div>}
+    </details>
+  );
+}
+
+interface Answer {
+  practice: string;
+  caution: string;
+}
+
+/** The answer with the practice it follows and its caution, or what is wrong with the question. */
+export function Answered<T>({
+  query,
+  children,
+}: {
+  query: ReturnType<typeof useCalculated<T>>;
+  children: (answer: T & Answer) => ReactNode;
+}) {
+  if (query.error) {
+    return (
+      <p role="alert" className="text-fault">
+        {query.error instanceof Refused ? query.error.message : "The server does not answer."}
+      </p>
+    );
+  }
+  if (!query.data) return null;
+  return (
+    <>
+      {/* What is shown for what was asked before must not be put in. */}
+      <fieldset disabled={query.isPlaceholderData} className="contents">
+        {children(query.data)}
+      </fieldset>
+      <p className="text-soft">
+        {query.data.practice} <em>Common practice.</em>
+      </p>
+      {query.data.caution && <p className="text-soft">{query.data.caution}</p>}
+    </>
+  );
+}

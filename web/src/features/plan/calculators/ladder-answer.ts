@@ -1,0 +1,4 @@
+/** The rungs of a ladder, from the lowest. */
+export interface LadderAnswer {
+  values: number[];
+}
