@@ -6,6 +6,7 @@ import { faultsOf } from "../../api/client";
 import type { components } from "../../api/schema";
 import { sendFile, type Sending } from "../../api/send-file";
 import { Button } from "../../components/button";
+import { Progress } from "../../components/progress";
 import { counted, percent } from "../../domain/times";
 
 type Brought = components["schemas"]["BroughtOut"];
@@ -82,19 +83,7 @@ export function BringBack({ name, isEmpty }: { name: string; isEmpty: boolean })
         </>
       ) : (
         <div className="mt-3 flex items-center gap-3">
-          <div
-            role="progressbar"
-            aria-label="Sending the file"
-            aria-valuenow={Math.round(share * 100)}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            className="h-1.5 flex-1 rounded bg-hair"
-          >
-            <div
-              className="h-full rounded bg-reward"
-              style={{ width: percent(share).replace(" ", "") }}
-            />
-          </div>
+          <Progress label="Sending the file" share={share} className="flex-1" />
           <span className="num text-[13px] text-soft">
             {share < 1 ? `sending ${percent(share)}` : "reading it"}
           </span>

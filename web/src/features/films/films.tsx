@@ -6,6 +6,7 @@ import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../../api/cl
 import { useFilms, useLooseSessions } from "../../api/queries";
 import { Button } from "../../components/button";
 import { useNotice } from "../../components/notice";
+import { Progress } from "../../components/progress";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { counted, percent } from "../../domain/times";
@@ -222,19 +223,7 @@ function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void 
           </p>
         ) : (
           <>
-            <div
-              role="progressbar"
-              aria-label={`Sending ${upload.name}`}
-              aria-valuenow={Math.round(upload.share * 100)}
-              aria-valuemin={0}
-              aria-valuemax={100}
-              className="mt-2 h-1.5 rounded bg-hair"
-            >
-              <div
-                className="h-full rounded bg-reward"
-                style={{ width: percent(upload.share).replace(" ", "") }}
-              />
-            </div>
+            <Progress label={`Sending ${upload.name}`} share={upload.share} className="mt-2" />
             <p className="num mt-1 text-[12.5px] text-soft">sending {percent(upload.share)}</p>
           </>
         )}
