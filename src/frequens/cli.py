@@ -51,7 +51,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     _add_check(commands)
     given = sys.argv[1:] if arguments is None else list(arguments)
     if given and given[0] in _SERVERS:
-        return _manage(given)
+        from .server.manage import main as manage
+
+        manage(["frequens", *given])
+        return 0
     options = parser.parse_args(given)
     return int(options.run(options))
 
@@ -63,16 +66,6 @@ _SERVERS = {
     "bring_back": "read an archive into an empty workspace",
     "remove_workspace": "remove a workspace with everything in it",
 }
-
-
-def _manage(arguments: list[str]) -> int:
-    import os
-
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "frequens.server.settings")
-    from django.core.management import execute_from_command_line
-
-    execute_from_command_line(["frequens", *arguments])
-    return 0
 
 
 def _measure(options: argparse.Namespace) -> int:

@@ -2,14 +2,15 @@
 
 import os
 import sys
+from collections.abc import Sequence
 
 
-def main() -> None:
-    """Run the command named on the command line."""
+def main(arguments: Sequence[str] | None = None) -> None:
+    """Run a command, by default the one named on the command line."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "frequens.server.settings")
     from django.core.management import execute_from_command_line
 
-    execute_from_command_line(sys.argv)
+    execute_from_command_line(list(arguments or sys.argv))
 
 
 if __name__ == "__main__":

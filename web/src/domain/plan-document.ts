@@ -36,7 +36,6 @@ export type Part = Schemas["ChainPart"];
 export type Quantity = Schemas["StepQuantity"];
 /** A school with its numbers. */
 export type Rule = Schemas["PlanRule"];
-export type Dimension = NonNullable<Step["raises"]>[number];
 export type Way = NonNullable<Step["way"]>;
 
 /** Some of a thing's values; undefined takes one out. */

@@ -60,10 +60,10 @@ def rep_row(timed: TimedAttempt, beside: Beside) -> Rep:
         approximation=attempt.approximation,
         stretch=beside.stretch.get(key),
         onset_s=attempt.onset.t_us / MICROSECONDS,
-        offset_s=instant(attempt.offset),
+        offset_s=_instant(attempt.offset),
         target_s=_target(attempt),
-        marker_s=instant(marker),
-        reward_s=instant(reward),
+        marker_s=_instant(marker),
+        reward_s=_instant(reward),
         marker_latency_s=timed.marker_latency_s,
         timing_error_s=timed.timing_error_s,
         timing=timed.timing,
@@ -106,7 +106,7 @@ def rep_row(timed: TimedAttempt, beside: Beside) -> Rep:
     )
 
 
-def instant(event: Event | None) -> float | None:
+def _instant(event: Event | None) -> float | None:
     """A mark's own time, seconds."""
     return None if event is None else event.t_us / MICROSECONDS
 
