@@ -94,13 +94,11 @@ class House:
             self._process.wait()
 
     def crew(self) -> dict[int, str]:
-        """The processes that serve, by their ids: how each was started."""
+        """The processes that serve, by their ids: what each is called."""
         assert self._process is not None
         parent = self._process.pid
         ids = Path(f"/proc/{parent}/task/{parent}/children").read_text().split()
-        return {
-            int(pid): Path(f"/proc/{pid}/cmdline").read_text().replace("\0", " ") for pid in ids
-        }
+        return {int(pid): Path(f"/proc/{pid}/comm").read_text().strip() for pid in ids}
 
     def said(self) -> str:
         """What it wrote to its log."""

@@ -11,6 +11,7 @@ from django.core.cache import cache
 from django.core.management import call_command
 from django.test import Client
 from huey.contrib.djhuey import HUEY
+from huey.storage import MemoryStorage
 
 from frequens.media.ingest.child import run_stage
 from frequens.server.accounts.models import Membership, Workspace
@@ -25,11 +26,9 @@ PASSWORD = "bell-rope-and-barley"
 
 
 @pytest.fixture(autouse=True)
-def queue_in_memory():
+def queue_in_memory(monkeypatch):
     """Tasks of a test stay in it; none is run unless the test runs it."""
-    HUEY.immediate_use_memory, HUEY.immediate = True, False
-    yield
-    HUEY.flush()
+    monkeypatch.setattr(HUEY, "storage", MemoryStorage(HUEY.name))
 
 
 def pytest_collection_modifyitems(items):

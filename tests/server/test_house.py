@@ -99,7 +99,7 @@ def test_a_saved_mark_survives_a_killed_server(house, long_film):
 def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film):
     trainer = house.start().trainer()
     crew = house.crew()
-    workers = [pid for pid, command in crew.items() if "run_huey" in command]
+    workers = [pid for pid, name in crew.items() if name == "frequens work"]
     assert len(workers) == 1
     os.kill(workers[0], signal.SIGKILL)
     assert trainer.settled(trainer.upload(long_film)["id"])["state"] == "ready"
@@ -111,7 +111,7 @@ def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film)
 
 def test_a_dead_web_process_is_started_again(house):
     trainer = house.start().trainer()
-    web = next(pid for pid, command in house.crew().items() if "server.serving" in command)
+    web = next(pid for pid, name in house.crew().items() if name == "frequens web")
     os.kill(web, signal.SIGKILL)
     house.wait_said("A web process ended by itself")
     assert trainer.ask("GET", "/api/films").status_code == 200

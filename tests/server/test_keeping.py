@@ -190,11 +190,11 @@ def test_what_is_answered_as_saved_is_on_the_disk_by_then(house, tmp_path):
         pytest.fail("strace is missing: `make test` installs it")
     trainer = house.start("--processes", "1").trainer()
     path = imported(trainer)
-    web = subprocess.check_output(["pgrep", "-f", "server.serving", "-P", str(house._process.pid)])
+    web = next(pid for pid, name in house.crew().items() if name == "frequens web")
     traced = tmp_path / "calls"
     calls = "trace=fsync,fdatasync,sendto,write,sendmsg"
     tracer = subprocess.Popen(
-        [strace, "-f", "-y", "-e", calls, "-s", "60", "-o", str(traced), "-p", web.decode().strip()]
+        [strace, "-f", "-y", "-e", calls, "-s", "60", "-o", str(traced), "-p", str(web)]
     )
     time.sleep(1.0)
     for n in range(5):

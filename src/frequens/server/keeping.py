@@ -86,16 +86,16 @@ class LogKeeper:
 
     def __init__(self) -> None:
         self._connection: sqlite3.Connection | None = None
-        if is_own_file():
-            self._connection = sqlite3.connect(database(), timeout=0.2, isolation_level=None)
-            self._connection.execute("PRAGMA synchronous=FULL")
         self._next = self._next_whole = time.monotonic()
 
     def tick(self) -> None:
         """Do what is due. Once in a while the log is emptied: what was removed is in it as well."""
         now = time.monotonic()
-        if self._connection is None or now < self._next:
+        if not is_own_file() or now < self._next:
             return
+        if self._connection is None:
+            self._connection = sqlite3.connect(database(), timeout=0.2, isolation_level=None)
+            self._connection.execute("PRAGMA synchronous=FULL")
         self._next = now + self.EVERY_S
         is_whole = now >= self._next_whole
         if is_whole:
@@ -105,11 +105,27 @@ class LogKeeper:
             how = "TRUNCATE" if is_whole else "PASSIVE"
             self._connection.execute(f"PRAGMA wal_checkpoint({how})").fetchone()
 
+    def close(self) -> None:
+        """Let go of the database until the next tick."""
+        if self._connection is not None:
+            self._connection.close()
+            self._connection = None
+
+
+def fold_no_log() -> None:
+    """This process leaves its database's log to `LogKeeper`, so that no edit waits for that."""
+    if is_own_file():
+        connections.settings["default"]["OPTIONS"]["init_command"] += (
+            "PRAGMA wal_autocheckpoint=20000;"
+        )
+
 
 @contextlib.contextmanager
 def alone() -> Iterator[None]:
     """Nobody else serves or restores this installation meanwhile. Raises CommandError else."""
     with (settings.HOME / "serving.lock").open("w") as lock:
+        # What is forked meanwhile may outlive it and must not hold it.
+        os.register_at_fork(after_in_child=lock.close)
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:

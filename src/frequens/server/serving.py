@@ -1,4 +1,4 @@
-"""One web process: ``python -m frequens.server.serving FD``, FD a listening socket."""
+"""One web process, on a socket the first process listens on."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ import uvicorn
 
 from .front.application import Front
 from .front.connections import PatientProtocol
+from .ingest.incoming import FilmUploads
 from .wsgi import application
 
 #: A connection without a request is kept this long, seconds.
@@ -20,11 +21,8 @@ STOP_S = 3
 TURN_S = 0.001
 
 
-def main(descriptor: int) -> None:
-    """Answer on a socket another process listens on, until asked to stop."""
-    # Only after Django: what uploads are is the films' business.
-    from .ingest.incoming import FilmUploads
-
+def answer(listening: socket.socket) -> None:
+    """Answer on a listening socket until asked to stop."""
     sys.setswitchinterval(TURN_S)
     soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
     resource.setrlimit(resource.RLIMIT_NOFILE, (min(hard, max(soft, 8192)), hard))
@@ -46,9 +44,5 @@ def main(descriptor: int) -> None:
         timeout_graceful_shutdown=STOP_S,
         backlog=2048,
     )
-    uvicorn.Server(config).run(sockets=[socket.socket(fileno=descriptor)])
+    uvicorn.Server(config).run(sockets=[listening])
     front.close()
-
-
-if __name__ == "__main__":
-    main(int(sys.argv[1]))

@@ -120,9 +120,7 @@ _FILE = {
         # What is answered as saved is on the disk, also when the power goes; what is removed
         # is overwritten.
         "init_command": (
-            "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA secure_delete=ON; "
-            # `serve` folds the log in beside the requests: no edit waits for that.
-            f"PRAGMA wal_autocheckpoint={os.environ.get('FREQUENS_LOG_PAGES', 1000)};"
+            "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA secure_delete=ON;"
         ),
     },
     # The web server's few threads keep theirs; a file always open keeps its log from being

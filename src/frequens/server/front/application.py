@@ -25,6 +25,9 @@ Send = Callable[[Message], Awaitable[None]]
 THREADS = 16
 #: What is read of a file at once, bytes.
 CHUNK = 256 * 1024
+#: After a refusal the rest of the body is read away for so long, seconds: to close over unread
+#: bytes resets the connection, and the answer may be lost with it.
+LINGER_S = 2.0
 
 
 class FileAnswer:
@@ -58,7 +61,7 @@ class Front:
         try:
             body, more = await receive_body(scope, receive, self._uploads, self._run)
         except Refused as refused:
-            await _refuse(send, refused)
+            await _refuse(receive, send, refused)
             return
         except Gone:
             return
@@ -133,13 +136,17 @@ def _environ(scope: Message, body: IO[bytes]) -> Message:
     return environ
 
 
-async def _refuse(send: Send, refused: Refused) -> None:
+async def _refuse(receive: Receive, send: Send, refused: Refused) -> None:
     text = json.dumps({"fault": str(refused), "faults": [str(refused)]}).encode()
     headers = [
         (b"content-type", b"application/json"),
         (b"content-length", str(len(text)).encode()),
-        # The rest of the body is not read.
         (b"connection", b"close"),
     ]
     await send({"type": "http.response.start", "status": refused.status, "headers": headers})
-    await send({"type": "http.response.body", "body": text})
+    await send({"type": "http.response.body", "body": text, "more_body": True})
+    with contextlib.suppress(TimeoutError):
+        async with asyncio.timeout(LINGER_S):
+            while (await receive()).get("more_body", False):
+                pass
+    await send({"type": "http.response.body"})
