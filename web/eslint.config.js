@@ -1,3 +1,4 @@
+import i18next from "eslint-plugin-i18next";
 import jsxA11y from "eslint-plugin-jsx-a11y";
 import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
@@ -7,6 +8,25 @@ export default tseslint.config(
   ...tseslint.configs.recommendedTypeChecked,
   reactHooks.configs.flat.recommended,
   jsxA11y.flatConfigs.recommended,
+  {
+    // What a screen says stands with the words, not in its code.
+    files: ["src/**/*.tsx"],
+    plugins: { i18next },
+    rules: {
+      "i18next/no-literal-string": [
+        "error",
+        {
+          mode: "jsx-only",
+          "jsx-attributes": {
+            include: ["aria-label", "title", "label", "hint", "caption", "placeholder"],
+          },
+          callees: { exclude: [".*"] },
+          // Signs and units are the same everywhere.
+          words: { exclude: ["^[^A-Za-z]*$", "^\\W*(s|ms|cm|min|kJ|MB)\\W*$"] },
+        },
+      ],
+    },
+  },
   {
     languageOptions: { parserOptions: { projectService: true } },
     rules: {

@@ -137,7 +137,7 @@ def test_a_session_by_hand_is_entered_changed_and_removed(logbook, trainer, kept
     dialog.get_by_label("of them fit").fill("9")
     dialog.get_by_label("Note").fill("no battery")
     dialog.get_by_role("button", name="Keep").click()
-    expect(dialog.get_by_role("alert")).to_have_text("Of them fit: more than the 6 reps")
+    expect(dialog.get_by_role("alert")).to_have_text("More than the 6 reps.")
     dialog.get_by_label("of them fit").fill("5")
     dialog.get_by_role("button", name="Keep").click()
     row = logbook.locator("[data-session]", has_text="Wed 20 May")

@@ -10,6 +10,7 @@ import { TodayPage } from "./features/today/today-page";
 import { NoticeProvider } from "./components/notice";
 import { Fault, Wait } from "./components/states";
 import { NotFound } from "./components/not-found";
+import { t } from "./words";
 
 const client = new QueryClient({
   defaultOptions: {
@@ -50,7 +51,7 @@ function page<Name extends string>(
 const router = createBrowserRouter([
   {
     // While the first page's code is on its way; and where it does not come.
-    hydrateFallbackElement: <Wait>Opening</Wait>,
+    hydrateFallbackElement: <Wait>{t("app:app.opening")}</Wait>,
     errorElement: <Broken />,
     children: [
       { path: "/login", element: <Login /> },

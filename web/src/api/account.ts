@@ -1,6 +1,7 @@
 /** Logging in and out, and the password: the accounts' own interface. */
 
 import { csrfToken } from "./client";
+import { t } from "../words";
 
 const BASE = "/_allauth/browser/v1";
 
@@ -23,7 +24,7 @@ async function call(method: string, path: string, body?: unknown): Promise<Answe
 /** What went wrong in one sentence, null for success. */
 function sentence(answer: Answer, otherwise: string): string | null {
   if (answer.status === 200) return null;
-  if (answer.status === 429) return "Too many tries. Wait five minutes, then try again.";
+  if (answer.status === 429) return t("api:account.too_many_tries_wait_five");
   return answer.errors?.map((e) => e.message).join(" ") || otherwise;
 }
 
@@ -32,7 +33,7 @@ export async function login(username: string, password: string): Promise<string 
   const answer = await call("POST", "/auth/login", { username, password });
   // Already logged in: nothing left to do.
   if (answer.status === 409) return null;
-  return sentence(answer, "The name or the password is not right.");
+  return sentence(answer, t("api:account.the_name_or_the_password"));
 }
 
 /** Log out. */
@@ -46,5 +47,5 @@ export async function changePassword(current: string, next: string): Promise<str
     current_password: current,
     new_password: next,
   });
-  return sentence(answer, "The password could not be changed.");
+  return sentence(answer, t("api:account.the_password_could_not_be"));
 }

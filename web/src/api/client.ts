@@ -3,6 +3,7 @@
 import createClient from "openapi-fetch";
 
 import type { components, paths } from "./schema";
+import { t } from "../words";
 
 export type FilmOut = components["schemas"]["FilmOut"];
 export type StageOut = components["schemas"]["StageOut"];
@@ -54,6 +55,13 @@ export function given<T>(answer: { data?: T; error?: unknown; response: Response
   throw new Refused(answer.response.status, faultsOf(answer.error, answer.response.status));
 }
 
+/** Why nothing came of it, in one text; `answer` is null where nobody answered. */
+export function whyNot(answer: { error?: unknown; response: Response } | null): string {
+  return answer
+    ? faultsOf(answer.error, answer.response.status).join(" ")
+    : t("api:client.the_server_does_not_answer");
+}
+
 /** The sentences an error answer carries. */
 export function faultsOf(error: unknown, status: number): string[] {
   if (typeof error === "object" && error !== null) {
@@ -61,7 +69,7 @@ export function faultsOf(error: unknown, status: number): string[] {
     if (fault) return [fault];
     if (faults?.length) return faults;
   }
-  if (status === 401) return ["You are logged out. Log in again; nothing is lost."];
-  if (status === 404) return ["This is not here, or not yours."];
-  return [`The server could not do this (${status}). Try again.`];
+  if (status === 401) return [t("api:client.you_are_logged_out_log")];
+  if (status === 404) return [t("api:client.this_is_not_here_or")];
+  return [t("api:client.the_server_could_not_do", { status })];
 }

@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { api, given } from "./client";
 import type { components } from "./schema";
+import { t } from "../words";
 
 type Schemas = components["schemas"];
 
@@ -31,29 +32,29 @@ export function useJudgement(sessionId: string) {
 
 /** The decisions, a word or two each. */
 export const DECISIONS: Record<string, string> = {
-  raise: "Raise",
-  hold: "Hold",
-  lower: "One step back",
-  split: "A smaller step",
-  fade: "Less help",
-  proof: "Elsewhere now",
-  end: "Stop for today",
-  none: "Nothing judged",
+  raise: t("api:judgement.raise"),
+  hold: t("api:judgement.hold"),
+  lower: t("api:judgement.one_step_back"),
+  split: t("api:judgement.a_smaller_step"),
+  fade: t("api:judgement.less_help"),
+  proof: t("api:judgement.elsewhere_now"),
+  end: t("api:judgement.stop_for_today"),
+  none: t("api:judgement.nothing_judged"),
 };
 
 export const SCHOOLS: Record<School, string> = {
-  run: "a run in a row",
-  share: "a share of the last reps",
+  run: t("api:judgement.a_run_in_a_row"),
+  share: t("api:judgement.a_share_of_the_last"),
   block: "blocks of reps",
-  percentile: "a criterion that moves with the animal",
-  comfort: "the animal's own ease",
+  percentile: t("api:judgement.a_criterion_that_moves_with"),
+  comfort: t("api:judgement.the_animals_own_ease"),
 };
 /** Every school, in the order of the screens. */
 export const ALL_SCHOOLS = Object.keys(SCHOOLS) as School[];
 
 /** Why a school holds, in words. */
 export const HOLDS: Record<string, string> = {
-  too_few: "hold, too few to say",
+  too_few: t("api:judgement.hold_too_few_to_say"),
   between: "hold",
   mid_block: "hold until the block is full",
 };

@@ -16,6 +16,7 @@ import {
   type SessionOut,
   type SessionRow,
 } from "./client";
+import { t } from "../words";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
 
@@ -72,7 +73,7 @@ export function useFilms() {
     getNextPageParam: ({ films }) => (films.length < FILMS_A_PAGE ? undefined : films.at(-1)?.id),
   });
   const underWay = useQuery({
-    queryKey: ["films under way"],
+    queryKey: [t("api:queries.films_under_way")],
     queryFn: async () => {
       const query = { under_way: true, most: 200 };
       return given(await api.GET("/api/films", { params: { query } }));

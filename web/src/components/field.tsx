@@ -34,3 +34,13 @@ export function Field({ label, fault, hint, ...input }: FieldProps) {
     </div>
   );
 }
+
+/** What is wrong, below the field or the form it belongs to. */
+export function Wrong({ fault }: { fault: string | undefined }) {
+  if (!fault) return null;
+  return (
+    <p role="alert" className="text-[13px] text-fault">
+      {fault}
+    </p>
+  );
+}

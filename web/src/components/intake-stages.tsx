@@ -1,24 +1,34 @@
 import type { FilmOut, StageOut } from "../api/client";
 import { percent } from "../domain/times";
+import { t } from "../words";
 
 const WORDS: Record<StageOut["name"], [doing: string, done: string]> = {
   film: ["filming", "filmed"],
   check: ["checking", "checked"],
-  index: ["reading frame times", "frame times read"],
-  review: ["making the review copy", "review copy made"],
-  sound: ["listening", "sound read"],
+  index: [
+    t("components:intake_stages.reading_frame_times"),
+    t("components:intake_stages.frame_times_read"),
+  ],
+  review: [
+    t("components:intake_stages.making_the_review_copy"),
+    t("components:intake_stages.review_copy_made"),
+  ],
+  sound: ["listening", t("components:intake_stages.sound_read")],
 };
 
 /** What happens to a film on its way in, one station after another, with real progress. */
 export function IntakeStages({ film }: { film: FilmOut }) {
   return (
-    <ol className="flex flex-wrap gap-x-5 gap-y-1" aria-label="On its way in">
+    <ol
+      className="flex flex-wrap gap-x-5 gap-y-1"
+      aria-label={t("components:intake_stages.on_its_way_in")}
+    >
       {film.stages.map((stage) => (
         <li key={stage.name} className="flex items-center gap-2 text-[13px]">
           <Station stage={stage} />
           <span className={stage.state === "waiting" ? "text-soft" : ""}>
             {stage.state === "dropped"
-              ? "review copy dropped: frames come one by one, playing needs it"
+              ? t("components:intake_stages.review_copy_dropped_frames_come")
               : WORDS[stage.name][stage.state === "done" ? 1 : 0]}
             {stage.state === "working" && <span className="num"> {percent(stage.share)}</span>}
             {stage.state === "failed" && `: ${stage.fault_text}`}
@@ -34,8 +44,11 @@ export function IntakeStages({ film }: { film: FilmOut }) {
 function about({ copy_bytes, copy_s }: FilmOut): string {
   if (copy_bytes === null || copy_s === null) return "";
   const megabytes = Math.max(1, Math.round(copy_bytes / 1e6));
-  const time = copy_s < 50 ? "less than a minute" : `about ${Math.ceil(copy_s / 60)} min`;
-  return ` (${time}, about ${megabytes} MB)`;
+  const time =
+    copy_s < 50
+      ? t("components:intake_stages.less_than_a_minute")
+      : t("components:intake_stages.about_ceil_min", { ceil: Math.ceil(copy_s / 60) });
+  return t("components:intake_stages.time_about_megabytes_mb", { time, megabytes });
 }
 
 /** A small round: empty, filling, full, or crossed. */

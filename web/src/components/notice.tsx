@@ -2,6 +2,7 @@ import { Toast } from "radix-ui";
 import { createContext, use, useCallback, useMemo, useState, type ReactNode } from "react";
 
 import { Button } from "./button";
+import { t } from "../words";
 
 interface Notice {
   id: number;
@@ -49,7 +50,10 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
                 </Button>
               </Toast.Action>
             )}
-            <Toast.Close aria-label="Close this notice" className="px-1 text-soft hover:text-ink">
+            <Toast.Close
+              aria-label={t("components:notice.close_this_notice")}
+              className="px-1 text-soft hover:text-ink"
+            >
               ×
             </Toast.Close>
           </Toast.Root>

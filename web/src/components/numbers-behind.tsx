@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from "react";
+import { t } from "../words";
 
 interface NumbersProps {
   /** What the table is of: the plot's own name. */
@@ -17,7 +18,7 @@ export function Numbers({ caption, heads, rows }: NumbersProps) {
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
       <summary className="cursor-pointer text-soft underline decoration-line underline-offset-3">
-        In numbers
+        {t("components:numbers_behind.in_numbers")}
       </summary>
       {open && (
         <div className="mt-1">

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
+import { t } from "../words";
 
 /** One part of a page: where it cannot be drawn it says so, and the others stand. */
 export function PartBoundary({ children }: { children: ReactNode }) {
@@ -9,8 +10,7 @@ export function PartBoundary({ children }: { children: ReactNode }) {
 function Undrawn() {
   return (
     <p role="alert" className="border-t border-ink pt-3 pb-6">
-      This part could not be drawn. The marks and all other parts are as they were; reloading the
-      page may help.
+      {t("components:part_boundary.this_part_could_not_be")}
     </p>
   );
 }

@@ -6,6 +6,7 @@ import { logout } from "../api/account";
 import { useMe } from "../api/queries";
 import { HouseMark } from "./glyphs";
 import { switchTheme } from "./theme";
+import { t } from "../words";
 
 interface ShellProps {
   title: string;
@@ -24,43 +25,43 @@ const TAB =
 /** The frame of every page: whose work this is, where one can go, and what the corner says. */
 export function Shell({ title, crumb, sessionId, corner, children }: ShellProps) {
   useEffect(() => {
-    document.title = `${title} · Frequens`;
+    document.title = t("components:shell.title_frequens", { title });
   }, [title]);
   return (
     <div className="flex min-h-full flex-col">
       <header className="no-print flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
         <Link to="/" className="flex items-center gap-3 text-[16px] font-semibold">
           <HouseMark />
-          Frequens
+          {t("common:frequens")}
         </Link>
         {crumb && <span className="min-w-0 truncate text-soft max-lg:hidden">{crumb}</span>}
         <span className="flex-1" />
         <nav
-          aria-label="Main"
+          aria-label={t("components:shell.main")}
           className="flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:justify-between max-md:gap-2"
         >
           <NavLink to="/" end className={TAB}>
-            Today
+            {t("components:shell.today")}
           </NavLink>
           <NavLink to="/plans" className={TAB}>
-            Plans
+            {t("components:shell.plans")}
           </NavLink>
           <NavLink to="/films" className={TAB}>
-            Films
+            {t("components:shell.films")}
           </NavLink>
           <NavLink to="/logbook" className={TAB}>
-            Logbook
+            {t("common:logbook")}
           </NavLink>
           {sessionId && (
             <>
               <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>
-                Bench
+                {t("components:shell.bench")}
               </NavLink>
               <NavLink to={`/sessions/${sessionId}/findings`} className={TAB}>
-                Findings
+                {t("components:shell.findings")}
               </NavLink>
               <NavLink to={`/sessions/${sessionId}/next`} className={TAB}>
-                Next
+                {t("components:shell.next")}
               </NavLink>
             </>
           )}
@@ -82,7 +83,7 @@ function AccountMenu() {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="whitespace-nowrap text-soft hover:text-ink">
-        {me.data?.username ?? "Account"} <span aria-hidden>▾</span>
+        {me.data?.username ?? t("components:shell.account")} <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
         align="end"
@@ -93,10 +94,10 @@ function AccountMenu() {
           {me.data?.workspace}
         </DropdownMenu.Label>
         <DropdownMenu.Item className={ITEM} onSelect={switchTheme}>
-          Light or dark
+          {t("components:shell.light_or_dark")}
         </DropdownMenu.Item>
         <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/account")}>
-          Your account
+          {t("components:shell.your_account")}
         </DropdownMenu.Item>
         <DropdownMenu.Item
           className={ITEM}
@@ -104,7 +105,7 @@ function AccountMenu() {
             void logout().then(() => window.location.assign("/login"));
           }}
         >
-          Log out
+          {t("components:shell.log_out")}
         </DropdownMenu.Item>
       </DropdownMenu.Content>
     </DropdownMenu.Root>

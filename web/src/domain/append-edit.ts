@@ -2,6 +2,7 @@
 
 import { freshId, type EditBody } from "./marks";
 import { api, faultsOf } from "../api/client";
+import { t } from "../words";
 
 /** Send one edit; returns what is wrong, empty where it was taken. */
 export async function appendEdit(sessionId: string, body: EditBody): Promise<string> {
@@ -13,8 +14,10 @@ export async function appendEdit(sessionId: string, body: EditBody): Promise<str
       body: { after: 0, findings: false, edits: [{ client_id: freshId(), body }] },
     })
     .catch(() => null);
-  if (!answer) return "This could not be saved: the server does not answer. Try it again.";
+  if (!answer) return t("domain:append_edit.this_could_not_be_saved");
   if (!answer.data) return faultsOf(answer.error, answer.response.status).join(" ");
   const refused = Object.values(answer.data.refused ?? {}).flat();
-  return refused.length > 0 ? `This cannot be: ${refused.join("; ")}` : "";
+  return refused.length > 0
+    ? t("domain:append_edit.this_cannot_be_refused", { refused: refused.join("; ") })
+    : "";
 }

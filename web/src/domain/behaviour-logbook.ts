@@ -1,6 +1,7 @@
 /** The logbook as the API gives it; its types are made from `core/history/logbook.py`. */
 
 import type { components } from "../api/schema";
+import { t } from "../words";
 
 export type LogbookOut = components["schemas"]["LogbookOut"];
 export type Logged = components["schemas"]["LoggedOut"];
@@ -21,12 +22,12 @@ export type Trend = Schemas["DayTrend"];
 export const VERDICT_WORDS: Record<string, string> = {
   raise: "raise",
   hold: "hold",
-  lower: "a step back",
-  split: "a smaller step",
-  fade: "less help",
+  lower: t("domain:behaviour_logbook.a_step_back"),
+  split: t("domain:behaviour_logbook.a_smaller_step"),
+  fade: t("domain:behaviour_logbook.less_help"),
   proof: "elsewhere",
   end: "stop",
-  none: "not judged",
+  none: t("domain:behaviour_logbook.not_judged"),
 };
 
 /** What was written beside counts entered by hand. */

@@ -7,6 +7,7 @@ import { api, given } from "../api/client";
 import type { components } from "../api/schema";
 import { useMe } from "../api/queries";
 import { KINDS, type MarkKind } from "./marks";
+import { t } from "../words";
 
 type Preferences = components["schemas"]["PreferencesIO"];
 
@@ -24,16 +25,16 @@ export type Act =
   | "show_keys";
 
 export const ACTS: { act: Act; key: string; words: string }[] = [
-  { act: "judge", key: "f", words: "fits the criterion · not yet · not judged" },
-  { act: "play", key: " ", words: "play and stop; marks placed while it plays are taps" },
-  { act: "accept", key: "Enter", words: "take the heard click here; in the fix pass: this frame" },
-  { act: "next_click", key: "d", words: "the next heard click, or the next place to look at" },
-  { act: "fix", key: "x", words: "fix pass: from uncertain mark to uncertain mark" },
-  { act: "loop", key: "g", words: "play this rep round and round" },
-  { act: "compare", key: "v", words: "two reps side by side" },
-  { act: "rows", key: "q", words: "one, two or three rows of neighbouring frames" },
-  { act: "loupe", key: "z", words: "loupe" },
-  { act: "show_keys", key: "?", words: "all keys" },
+  { act: "judge", key: "f", words: t("domain:key_map.fits_the_criterion_not_yet") },
+  { act: "play", key: " ", words: t("domain:key_map.play_and_stop_marks_placed") },
+  { act: "accept", key: "Enter", words: t("domain:key_map.take_the_heard_click_here") },
+  { act: "next_click", key: "d", words: t("domain:key_map.the_next_heard_click_or") },
+  { act: "fix", key: "x", words: t("domain:key_map.fix_pass_from_uncertain_mark") },
+  { act: "loop", key: "g", words: t("domain:key_map.play_this_rep_round_and") },
+  { act: "compare", key: "v", words: t("domain:key_map.two_reps_side_by_side") },
+  { act: "rows", key: "q", words: t("domain:key_map.one_two_or_three_rows") },
+  { act: "loupe", key: "z", words: t("domain:key_map.loupe") },
+  { act: "show_keys", key: "?", words: t("domain:key_map.all_keys") },
 ];
 
 export interface KeyMap {
@@ -70,7 +71,7 @@ export function keyMapOf(own: Record<string, string>): KeyMap {
 
 /** A key in words, as it stands on its cap. */
 export function capOf(key: string): string {
-  return key === " " ? "Space" : key;
+  return key === " " ? t("domain:key_map.space") : key;
 }
 
 /** Whether a key may be given to something: letters and the like, none the bench needs itself. */

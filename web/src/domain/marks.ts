@@ -3,6 +3,7 @@
 import type { EditOut } from "../api/client";
 import type { components } from "../api/schema";
 import { titleOfStep } from "./words";
+import { t } from "../words";
 
 /** What the bench places by a key of its own; a marker by what it means. */
 export type MarkKind =
@@ -91,44 +92,73 @@ export interface MarkKindFacts {
 
 /** The kinds the bench codes, their usual keys and their words. */
 export const KINDS: MarkKindFacts[] = [
-  { kind: "onset", key: "b", words: "behaviour begins", short: "behaviour" },
-  { kind: "offset", key: "e", words: "ends" },
-  { kind: "marker", key: "m", words: "marker" },
-  { kind: "reward", key: "r", words: "reward" },
-  { kind: "reach", key: "h", words: "hand moves", short: "hand" },
-  { kind: "cue", key: "c", words: "cue" },
-  { kind: "other_behaviour", key: "o", words: "other behaviour", short: "other", asks: "label" },
-  { kind: "sign", key: "s", words: "sign", asks: "severity" },
-  { kind: "prompt", key: "p", words: "prompt: help is given", asks: "level", rare: true },
-  { kind: "keep_going", key: "k", words: "keep-going marker", rare: true },
-  { kind: "no_reward", key: "n", words: "no-reward marker", rare: true },
+  {
+    kind: "onset",
+    key: "b",
+    words: t("domain:marks.behaviour_begins"),
+    short: t("domain:marks.behaviour"),
+  },
+  { kind: "offset", key: "e", words: t("common:ends") },
+  { kind: "marker", key: "m", words: t("common:marker") },
+  { kind: "reward", key: "r", words: t("domain:marks.reward") },
+  { kind: "reach", key: "h", words: t("domain:marks.hand_moves"), short: t("domain:marks.hand") },
+  { kind: "cue", key: "c", words: t("common:cue") },
+  {
+    kind: "other_behaviour",
+    key: "o",
+    words: t("domain:marks.other_behaviour"),
+    short: t("domain:marks.other"),
+    asks: "label",
+  },
+  { kind: "sign", key: "s", words: t("domain:marks.sign"), asks: "severity" },
+  {
+    kind: "prompt",
+    key: "p",
+    words: t("domain:marks.prompt_help_is_given"),
+    asks: "level",
+    rare: true,
+  },
+  { kind: "keep_going", key: "k", words: t("domain:marks.keep_going_marker"), rare: true },
+  { kind: "no_reward", key: "n", words: t("domain:marks.no_reward_marker"), rare: true },
   {
     kind: "reset",
     key: "t",
-    words: "reset: sent away for the next rep",
-    short: "sent away",
+    words: t("domain:marks.reset_sent_away_for_the"),
+    short: t("domain:marks.sent_away"),
     rare: true,
   },
-  { kind: "release", key: "l", words: "let go: told it may leave", short: "let go", rare: true },
-  { kind: "off_task", key: "a", words: "away from the work, and back", rare: true },
-  { kind: "bout", key: "w", words: "work pauses, and begins again", rare: true },
+  {
+    kind: "release",
+    key: "l",
+    words: t("domain:marks.let_go_told_it_may"),
+    short: t("domain:marks.let_go"),
+    rare: true,
+  },
+  { kind: "off_task", key: "a", words: t("domain:marks.away_from_the_work_and"), rare: true },
+  { kind: "bout", key: "w", words: t("domain:marks.work_pauses_and_begins_again"), rare: true },
   {
     kind: "no_cue_window",
     key: "u",
-    words: "uncued wait begins, and ends",
-    short: "wait",
+    words: t("domain:marks.uncued_wait_begins_and_ends"),
+    short: t("domain:marks.wait"),
     rare: true,
   },
-  { kind: "part", key: "y", words: "next part of the chain", short: "next part", rare: true },
+  {
+    kind: "part",
+    key: "y",
+    words: t("domain:marks.next_part_of_the_chain"),
+    short: t("domain:marks.next_part"),
+    rare: true,
+  },
   {
     kind: "exposure",
     key: "i",
-    words: "it is touched, or hears or feels something",
-    short: "touch",
+    words: t("domain:marks.it_is_touched_or_hears"),
+    short: t("common:touch"),
     asks: "label",
     rare: true,
   },
-  { kind: "note", key: "j", words: "jot a note", asks: "text", rare: true },
+  { kind: "note", key: "j", words: t("domain:marks.jot_a_note"), asks: "text", rare: true },
 ];
 
 /** One step of the plan, as documents write it. */
@@ -157,20 +187,20 @@ export function wordsOf(kind: string): string {
 }
 
 const EVENT_WORDS: Record<string, string> = {
-  criterion: "new step",
-  bout_start: "work begins",
-  bout_end: "work pauses",
-  off_task_start: "away from the work",
-  off_task_end: "back at work",
-  no_cue_window: "uncued wait",
+  criterion: t("domain:marks.new_step"),
+  bout_start: t("domain:marks.work_begins"),
+  bout_end: t("domain:marks.work_pauses"),
+  off_task_start: t("domain:marks.away_from_the_work"),
+  off_task_end: t("domain:marks.back_at_work"),
+  no_cue_window: t("domain:marks.uncued_wait"),
   part: "part",
   exposure: "touch",
   prompt: "prompt",
   reset: "reset",
-  release: "let go",
+  release: t("domain:marks.let_go"),
   note: "note",
-  keep_going: "keep-going marker",
-  no_reward: "no-reward marker",
+  keep_going: t("domain:marks.keep_going_marker"),
+  no_reward: t("domain:marks.no_reward_marker"),
 };
 
 /** A mark in words, with its name where it has one. */
@@ -178,7 +208,8 @@ export function markInWords(event: StoredEvent, plan: PlanBody): string {
   if (event.kind === "criterion" && event.approximation) {
     return titleOfStep(plan, event.approximation);
   }
-  if (event.kind === "part") return `part: ${partTitle(plan, event["part"])}`;
+  if (event.kind === "part")
+    return t("domain:marks.part_plan", { plan: partTitle(plan, event["part"]) });
   if (event.kind === "marker" && event.marker) {
     return event.marker === "event" ? "marker" : wordsOf(event.marker);
   }

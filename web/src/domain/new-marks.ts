@@ -2,6 +2,7 @@
 
 import { freshId, KINDS, type EditBody, type MarkKind, type StoredEvent } from "./marks";
 import type { Timeline } from "./timeline";
+import { t } from "../words";
 
 /** The edits a new mark needs: itself, and what it means for others. */
 export function companions(
@@ -34,8 +35,8 @@ export function saidOf(kind: MarkKind, events: StoredEvent[]): Record<string, un
   if (!asks) return {};
   const last = events.findLast((e) => e.kind === kind);
   if (asks === "level") return { level: last?.["level"] ?? "gesture" };
-  if (asks === "text") return { text: "look here again" };
-  const label = last?.["label"] ?? "not named yet";
+  if (asks === "text") return { text: t("domain:new_marks.look_here_again") };
+  const label = last?.["label"] ?? t("common:not_named_yet");
   return asks === "severity" ? { label, severity: 1 } : { label };
 }
 

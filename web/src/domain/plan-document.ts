@@ -2,29 +2,31 @@
 
 import type { components } from "../api/schema";
 import { freshId } from "./marks";
+import { counted, percent } from "./times";
+import { t } from "../words";
 
 export type BehaviourOut = components["schemas"]["BehaviourOut"];
 export type LearnerOut = components["schemas"]["LearnerOut"];
 export type RemarkOut = components["schemas"]["RemarkOut"];
 
 export const WAYS = [
-  { way: "free_shaping", words: "free shaping" },
-  { way: "capturing", words: "capturing" },
-  { way: "luring", words: "luring, then fading" },
-  { way: "targeting", words: "targeting" },
+  { way: "free_shaping", words: t("domain:plan_document.free_shaping") },
+  { way: "capturing", words: t("domain:plan_document.capturing") },
+  { way: "luring", words: t("domain:plan_document.luring_then_fading") },
+  { way: "targeting", words: t("domain:plan_document.targeting") },
 ] as const;
 export const DIMENSIONS = [
-  { dimension: "topography", words: "form" },
-  { dimension: "precision", words: "precision" },
-  { dimension: "speed", words: "speed" },
-  { dimension: "duration", words: "duration" },
-  { dimension: "distance", words: "distance" },
-  { dimension: "distraction", words: "distraction" },
+  { dimension: "topography", words: t("domain:plan_document.form") },
+  { dimension: "precision", words: t("domain:plan_document.precision") },
+  { dimension: "speed", words: t("domain:plan_document.speed") },
+  { dimension: "duration", words: t("domain:plan_document.duration") },
+  { dimension: "distance", words: t("domain:plan_document.distance") },
+  { dimension: "distraction", words: t("domain:plan_document.distraction") },
 ] as const;
 export const MARK_AT = [
-  { at: "onset", words: "as it begins" },
-  { at: "hold", words: "after a hold" },
-  { at: "offset", words: "as it ends" },
+  { at: "onset", words: t("domain:plan_document.as_it_begins") },
+  { at: "hold", words: t("domain:plan_document.after_a_hold") },
+  { at: "offset", words: t("domain:plan_document.as_it_ends") },
 ] as const;
 
 type Schemas = components["schemas"];
@@ -121,7 +123,7 @@ export function withSplit(plan: PlanDocument, key: string): { plan: PlanDocument
   if (!step) return { plan, key };
   const [first, ...rest] = step.raises ?? [];
   const lower = withStep(plan, key, {
-    title: `${step.title ?? ""}, at first`.trim(),
+    title: t("domain:plan_document.title_at_first", { title: step.title ?? "" }).trim(),
     ...(first ? { raises: [first] } : {}),
   });
   return withNewStep(lower, key, {
@@ -217,14 +219,27 @@ export function inOneLine(plan: PlanDocument): string {
   const parts: string[] = [];
   if (plan.way) parts.push(WAYS.find((w) => w.way === plan.way)?.words ?? plan.way);
   const pays = plan.markers?.find((m) => m.meaning === "event");
-  if (pays) parts.push(`${pays.name} ${plan.after_marker === "stay" ? "pays" : "ends the rep"}`);
-  if (plan.placement) parts.push(`reward ${Object.keys(plan.placement).join(" or ")}`);
+  if (pays)
+    parts.push(
+      `${pays.name} ${plan.after_marker === "stay" ? "pays" : t("domain:plan_document.ends_the_rep")}`,
+    );
+  if (plan.placement)
+    parts.push(
+      t("domain:plan_document.reward_placement", {
+        placement: Object.keys(plan.placement).join(" or "),
+      }),
+    );
   if (plan.rule) parts.push(ruleInWords(plan.rule));
   const caps = [
-    plan.session_cap_s === undefined ? "" : `${+(plan.session_cap_s / 60).toFixed(1)} min`,
-    plan.rep_cap === undefined ? "" : `${plan.rep_cap} reps`,
+    plan.session_cap_s === undefined
+      ? ""
+      : t("domain:plan_document.value_min", { value: +(plan.session_cap_s / 60).toFixed(1) }),
+    plan.rep_cap === undefined
+      ? ""
+      : t("domain:plan_document.rep_cap_reps", { rep_cap: plan.rep_cap }),
   ].filter(Boolean);
-  if (caps.length > 0) parts.push(`at most ${caps.join(" or ")}`);
+  if (caps.length > 0)
+    parts.push(t("domain:plan_document.at_most_caps", { caps: caps.join(" or ") }));
   return parts.join(" · ");
 }
 
@@ -234,18 +249,18 @@ export const RULES: Record<
   { words: string; numbers: [Exclude<keyof Rule, "kind">, string, number][] }
 > = {
   run: {
-    words: "a run in a row",
+    words: t("domain:plan_document.a_run_in_a_row"),
     numbers: [
-      ["need", "up after this many in a row", 5],
-      ["miss", "down after this many misses in a row", 3],
+      ["need", t("domain:plan_document.up_after_this_many_in"), 5],
+      ["miss", t("domain:plan_document.down_after_this_many_misses"), 3],
     ],
   },
   share: {
-    words: "a share of the last reps",
+    words: t("domain:plan_document.a_share_of_the_last"),
     numbers: [
-      ["window", "of the last … reps", 10],
-      ["raise", "up from this share (0 to 1)", 0.8],
-      ["lower", "down below this share", 0.5],
+      ["window", t("domain:plan_document.of_the_last_reps"), 10],
+      ["raise", t("domain:plan_document.up_from_this_share_0"), 0.8],
+      ["lower", t("domain:plan_document.down_below_this_share"), 0.5],
     ],
   },
   block: {
@@ -253,33 +268,41 @@ export const RULES: Record<
     numbers: [
       ["size", "reps in a block", 5],
       ["raise_at", "up from this many in a block", 5],
-      ["lower_at", "down up to this many", 2],
+      ["lower_at", t("domain:plan_document.down_up_to_this_many_x"), 2],
     ],
   },
   percentile: {
-    words: "better than the last reps (measured)",
+    words: t("domain:plan_document.better_than_the_last_reps"),
     numbers: [
-      ["window", "of the last … measured reps", 9],
-      ["w", "share to be paid (0 to 1)", 0.5],
+      ["window", t("domain:plan_document.of_the_last_measured_reps"), 9],
+      ["w", t("domain:plan_document.share_to_be_paid_0"), 0.5],
     ],
   },
-  comfort: { words: "sessions at ease", numbers: [["clean_sessions", "sessions in a row", 3]] },
+  comfort: {
+    words: t("domain:plan_document.sessions_at_ease"),
+    numbers: [["clean_sessions", t("domain:plan_document.sessions_in_a_row"), 3]],
+  },
 };
 
 export function ruleInWords(rule: Rule): string {
   const n = (key: Exclude<keyof Rule, "kind">) =>
-    rule[key] ?? RULES[rule.kind].numbers.find(([k]) => k === key)?.[2];
+    rule[key] ?? RULES[rule.kind].numbers.find(([k]) => k === key)?.[2] ?? 0;
   switch (rule.kind) {
     case "run":
-      return `up after ${n("need")} in a row, down after ${n("miss")} misses`;
+      return t("domain:plan_document.rule_run", { need: n("need"), miss: n("miss") });
     case "share":
-      return `up at ${Math.round((n("raise") ?? 0) * 100)} % of the last ${n("window")}`;
+      return t("domain:plan_document.rule_share", {
+        raise: percent(n("raise")),
+        window: n("window"),
+      });
     case "block":
-      return `up at ${n("raise_at")} of a block of ${n("size")}`;
+      return t("domain:plan_document.rule_block", { raise_at: n("raise_at"), size: n("size") });
     case "percentile":
-      return `paid when better than most of the last ${n("window")}`;
+      return t("domain:plan_document.rule_percentile", { window: n("window") });
     default:
-      return `up after ${n("clean_sessions")} sessions at ease`;
+      return t("domain:plan_document.rule_at_ease", {
+        sessions: counted(n("clean_sessions"), "session"),
+      });
   }
 }
 

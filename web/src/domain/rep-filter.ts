@@ -2,6 +2,7 @@
 
 import type { Findings, Moment, Outcome, Rep } from "../api/findings";
 import { HELP_WORDS } from "./help-levels";
+import { t } from "../words";
 
 export interface RepFilter {
   key: string;
@@ -11,34 +12,70 @@ export interface RepFilter {
 
 /** Every number's reps, by the key in the address. */
 export const FILTERS: RepFilter[] = [
-  { key: "all", words: "All reps", holds: () => true },
-  { key: "marked", words: "Marked reps", holds: (r) => r.marker_id !== null },
-  { key: "early", words: "Marked before the behaviour", holds: (r) => r.timing === "early" },
-  { key: "on_time", words: "Marked on time", holds: (r) => r.timing === "on_time" },
-  { key: "late", words: "Marked late", holds: (r) => r.timing === "late" },
-  { key: "over", words: "Marked after it was over", holds: (r) => r.behaviour_over === true },
-  { key: "rewarded", words: "Rewarded reps", holds: (r) => r.reward_ids.length > 0 },
+  { key: "all", words: t("domain:rep_filter.all_reps"), holds: () => true },
+  { key: "marked", words: t("domain:rep_filter.marked_reps"), holds: (r) => r.marker_id !== null },
+  {
+    key: "early",
+    words: t("domain:rep_filter.marked_before_the_behaviour"),
+    holds: (r) => r.timing === "early",
+  },
+  {
+    key: "on_time",
+    words: t("domain:rep_filter.marked_on_time"),
+    holds: (r) => r.timing === "on_time",
+  },
+  { key: "late", words: t("domain:rep_filter.marked_late"), holds: (r) => r.timing === "late" },
+  {
+    key: "over",
+    words: t("domain:rep_filter.marked_after_it_was_over"),
+    holds: (r) => r.behaviour_over === true,
+  },
+  {
+    key: "rewarded",
+    words: t("domain:rep_filter.rewarded_reps"),
+    holds: (r) => r.reward_ids.length > 0,
+  },
   {
     key: "slow",
-    words: "Rewarded late",
+    words: t("domain:rep_filter.rewarded_late"),
     holds: (r) => r.over_limit === true,
   },
   {
     key: "unpaid",
-    words: "Marked and not rewarded",
+    words: t("domain:rep_filter.marked_and_not_rewarded"),
     holds: (r, f) => r.marker_id !== null && f.loose.unrewarded_markers.includes(r.marker_id),
   },
   {
     key: "hand_first",
-    words: "The hand moved before the marker",
+    words: t("domain:rep_filter.the_hand_moved_before_the"),
     holds: (r) => r.hand_first === true,
   },
-  { key: "hand", words: "Reps with the hand coded", holds: (r) => r.reach_lead_s !== null },
-  { key: "paused", words: "Came back after a reward", holds: (r) => r.pause_s !== null },
-  { key: "cued", words: "Answers to a cue", holds: (r) => r.response_s !== null },
-  { key: "fits", words: "Reps that fit", holds: (r) => r.met === true },
-  { key: "not_yet", words: "Reps that did not fit yet", holds: (r) => r.met === false },
-  { key: "unjudged", words: "Reps not judged yet", holds: (r) => r.met === null },
+  {
+    key: "hand",
+    words: t("domain:rep_filter.reps_with_the_hand_coded"),
+    holds: (r) => r.reach_lead_s !== null,
+  },
+  {
+    key: "paused",
+    words: t("domain:rep_filter.came_back_after_a_reward"),
+    holds: (r) => r.pause_s !== null,
+  },
+  {
+    key: "cued",
+    words: t("domain:rep_filter.answers_to_a_cue"),
+    holds: (r) => r.response_s !== null,
+  },
+  { key: "fits", words: t("domain:rep_filter.reps_that_fit"), holds: (r) => r.met === true },
+  {
+    key: "not_yet",
+    words: t("domain:rep_filter.reps_that_did_not_fit"),
+    holds: (r) => r.met === false,
+  },
+  {
+    key: "unjudged",
+    words: t("domain:rep_filter.reps_not_judged_yet"),
+    holds: (r) => r.met === null,
+  },
 ];
 
 /** The key under which the reps of one step stand. */
@@ -49,12 +86,14 @@ export function stepKey(approximation: string | null): string {
 /** What the marker caught, in words. */
 export function caughtWords(caught: string): string {
   const words: Record<string, string> = {
-    target: "on the behaviour",
-    before_onset: "before it began",
-    after_offset: "after it was over",
-    nothing_coded: "on nothing that is coded",
+    target: t("domain:rep_filter.on_the_behaviour"),
+    before_onset: t("domain:rep_filter.before_it_began"),
+    after_offset: t("domain:rep_filter.after_it_was_over"),
+    nothing_coded: t("domain:rep_filter.on_nothing_that_is_coded"),
   };
-  return words[caught] ?? `on “${caught.replace(/^other:/, "")}”`;
+  return (
+    words[caught] ?? t("domain:rep_filter.on_caught", { caught: caught.replace(/^other:/, "") })
+  );
 }
 
 type Titles = (approximation: string | null) => string;
@@ -66,7 +105,7 @@ const WITH_VALUE: Record<string, (value: string, titleOf: Titles) => Omit<RepFil
     holds: (r) => r.approximation === (value || null),
   }),
   stretch: (value) => ({
-    words: `Stretch ${Number(value) + 1}`,
+    words: t("domain:rep_filter.stretch_value", { value: Number(value) + 1 }),
     holds: (r) => r.stretch === Number(value),
   }),
   caught: (value) => ({
@@ -74,49 +113,55 @@ const WITH_VALUE: Record<string, (value: string, titleOf: Titles) => Omit<RepFil
     holds: (r) => r.caught === value,
   }),
   placement: (value) => ({
-    words: `Rewarded ${value}`,
+    words: t("domain:rep_filter.rewarded_value", { value }),
     holds: (r) => r.placements.includes(value),
   }),
   help: (value) => ({
-    words: `After ${HELP_WORDS[value] ?? value}`,
+    words: t("domain:rep_filter.after_help_words", { HELP_WORDS: HELP_WORDS[value] ?? value }),
     holds: (r) => r.help === value,
   }),
   stay: (value) => ({
-    words: value === "kept" ? "Stayed until let go" : "Left before",
+    words:
+      value === "kept"
+        ? t("domain:rep_filter.stayed_until_let_go")
+        : t("domain:rep_filter.left_before"),
     holds: (r) => r.stay === value,
   }),
   chain: (value, titleOf) => ({
-    words: `Chains: ${titleOf(value || null)}`,
+    words: t("domain:rep_filter.chains_titleof", { titleOf: titleOf(value || null) }),
     holds: (r) => r.parts.length > 0 && (r.approximation ?? "") === value,
   }),
   broke: (value) => ({
-    words: `Broke at ${value}`,
+    words: t("domain:rep_filter.broke_at_value", { value }),
     holds: (r) => r.broke_at === value,
   }),
   answer: (value) => {
     const [cue, came] = value.split("→");
     return {
-      words: `“${cue}” answered ${came === "wrong" ? "with something else" : ""}`.trim(),
+      words:
+        came === "wrong"
+          ? t("domain:rep_filter.cue_answered_wrong", { cue })
+          : t("domain:rep_filter.cue_answered", { cue }),
       holds: (r) => (r.cue ?? "unlabelled") === cue && (came === "" || r.answer === came),
     };
   },
   measured: (value, titleOf) => ({
-    words: `Measured: ${titleOf(value || null)}`,
+    words: t("domain:rep_filter.measured", { title: titleOf(value || null) }),
     holds: (r) => r.value !== null && (r.approximation ?? "") === value,
   }),
   between: (value) => {
     const [from, to] = value.split("~").map(Number);
     return {
-      words: "Reps of this stretch of work",
+      words: t("domain:rep_filter.reps_of_this_stretch_of"),
       holds: (r) => r.onset_s >= (from ?? 0) && r.onset_s <= (to ?? Infinity),
     };
   },
   paid_times: (value) => ({
-    words: `Paid ${value} times`,
+    words: t("domain:rep_filter.paid_value_times", { value }),
     holds: (r) => r.pays === Number(value),
   }),
   held: (value, titleOf) => ({
-    words: `Held: ${titleOf(value || null)}`,
+    words: t("domain:rep_filter.held_titleof", { titleOf: titleOf(value || null) }),
     holds: (r) => r.held_s !== null && (r.approximation ?? "") === value,
   }),
   where: (value) => {
@@ -135,26 +180,26 @@ export function filterOf(key: string | null, titleOf: Titles): RepFilter {
 }
 
 const ROLES: Record<string, string> = {
-  presentation: "Asked",
-  window: "Nothing asked",
-  paid_wait: "Waits that were paid",
-  free_reward: "Rewards for nothing in particular",
-  return: "Sent away and back",
-  opt_out: "Left the work",
-  exposure: "Touches and the like",
-  food_first: "Food before the touch",
+  presentation: t("domain:rep_filter.asked"),
+  window: t("domain:rep_filter.nothing_asked"),
+  paid_wait: t("domain:rep_filter.waits_that_were_paid"),
+  free_reward: t("domain:rep_filter.rewards_for_nothing_in_particular"),
+  return: t("domain:rep_filter.sent_away_and_back"),
+  opt_out: t("domain:rep_filter.left_the_work"),
+  exposure: t("domain:rep_filter.touches_and_the_like"),
+  food_first: t("domain:rep_filter.food_before_the_touch"),
 };
 const OUTCOMES: Record<string, string> = {
   hit: "answered",
-  wrong: "answered with something else",
-  miss: "not answered",
-  false_alarm: "shown all the same",
-  correct_rejection: "left alone",
-  back: "came back",
-  lost: "did not come back by itself",
-  cut: "sent away again, or the work ended",
+  wrong: t("domain:rep_filter.answered_with_something_else"),
+  miss: t("domain:rep_filter.not_answered"),
+  false_alarm: t("domain:rep_filter.shown_all_the_same"),
+  correct_rejection: t("domain:rep_filter.left_alone"),
+  back: t("domain:rep_filter.came_back"),
+  lost: t("domain:rep_filter.did_not_come_back_by"),
+  cut: t("domain:rep_filter.sent_away_again_or_the"),
   paid: "paid",
-  unpaid: "not paid",
+  unpaid: t("domain:rep_filter.not_paid"),
 };
 
 /** What came of things of one role, as moments: `came:ROLE`, or with an outcome behind it. */
@@ -166,8 +211,12 @@ function outcomesOf(key: string | null, findings: Findings) {
     .filter((m) => !outcome || m.outcome === outcome)
     .map((m): Moment => {
       const words = OUTCOMES[m.outcome ?? ""] ?? ROLES[role] ?? role;
-      const after = m.s === null || m.s === 0 ? "" : ` after ${m.s.toFixed(1)} s`;
-      const said = role === "opt_out" ? `away for ${(m.s ?? 0).toFixed(1)} s` : words + after;
+      const after =
+        m.s === null || m.s === 0 ? "" : t("domain:rep_filter.after_s_s", { s: m.s.toFixed(1) });
+      const said =
+        role === "opt_out"
+          ? t("domain:rep_filter.away_for_s_s", { s: (m.s ?? 0).toFixed(1) })
+          : words + after;
       return { id: m.id, kind: role, t_s: m.t_s, label: said, severity: null };
     });
   return { words: ROLES[role] ?? role, moments };
@@ -187,12 +236,12 @@ export function momentsOf(
       "kind" in moment && moment.kind === kind && (!label || (moment.label ?? "") === label),
   );
   const words: Record<string, string> = {
-    other_behaviour: "Offered",
-    sign: "Signs",
-    marker: "Markers on no rep",
-    reward: "Rewards without a marker",
-    cue: "Cues",
-    no_cue_window: "Stretches without a cue",
+    other_behaviour: t("domain:rep_filter.offered"),
+    sign: t("domain:rep_filter.signs"),
+    marker: t("domain:rep_filter.markers_on_no_rep"),
+    reward: t("domain:rep_filter.rewards_without_a_marker"),
+    cue: t("domain:rep_filter.cues"),
+    no_cue_window: t("domain:rep_filter.stretches_without_a_cue"),
   };
   return { words: label ? `“${label}”` : (words[kind] ?? kind), moments };
 }

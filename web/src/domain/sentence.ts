@@ -2,30 +2,42 @@
 
 import type { Findings } from "../api/findings";
 import { counted, latency } from "./times";
+import { t } from "../words";
 
 /** What the numbers beside the sentence say for themselves. */
 export function asideOf(f: Findings, titleOf: (key: string | null) => string): string {
   if (f.counts.attempts === 0) {
-    return "Mark where the behaviour begins, your marker and the reward; the numbers appear here.";
+    return t("domain:sentence.mark_where_the_behaviour_begins");
   }
   const now = f.in_force;
   const middle = now?.timing_error_s.median ?? null;
   if (!now || middle === null) {
     return f.marker_latency_s.n > 0
-      ? "At the step worked last no marker is placed yet."
-      : "Once a marker is placed, its distance from the behaviour is measured here.";
+      ? t("domain:sentence.at_the_step_worked_last")
+      : t("domain:sentence.once_a_marker_is_placed");
   }
-  const at = now.approximation === null ? "" : `At “${titleOf(now.approximation)}” your`;
+  const at =
+    now.approximation === null
+      ? ""
+      : t("domain:sentence.at_approximation_your", { approximation: titleOf(now.approximation) });
   const size = latency(Math.abs(middle), 2).slice(1);
   const side = middle < 0 ? "before" : "after";
-  return `${at || "Your"} marker fell ${size} ${side} ${INSTANTS[now.mark_at ?? "onset"](now.hold_s)}, in the middle of ${counted(now.timing_error_s.n, "marked rep")}. ${surenessOf(f)}`;
+  return t("domain:sentence.at_marker_fell_size_side", {
+    at: at || t("domain:sentence.your"),
+    size,
+    side,
+    hold_s: INSTANTS[now.mark_at ?? "onset"](now.hold_s),
+    n: counted(now.timing_error_s.n, "marked_rep"),
+    f: surenessOf(f),
+  });
 }
 
 /** The instant the plan wants a marker at, in words. */
 const INSTANTS = {
-  onset: () => "the behaviour began",
-  hold: (hold_s: number | null) => `it was held for ${hold_s ?? 0} s`,
-  offset: () => "the behaviour ended",
+  onset: () => t("domain:sentence.the_behaviour_began"),
+  hold: (hold_s: number | null) =>
+    t("domain:sentence.it_was_held_for_hold", { hold_s: hold_s ?? 0 }),
+  offset: () => t("domain:sentence.the_behaviour_ended"),
 };
 
 function surenessOf(f: Findings): string {
@@ -33,18 +45,24 @@ function surenessOf(f: Findings): string {
   const { median_low: low, median_high: high, n } = (f.in_force ?? f).timing_error_s;
   said.push(
     low !== null && high !== null
-      ? `With ${n} reps the true middle could lie anywhere from ${latency(low, 2)} to ${latency(high, 2)}.`
-      : `${counted(n, "marked rep")} ${n === 1 ? "is" : "are"} too few to say how far the true middle could lie.`,
+      ? t("domain:sentence.with_n_reps_the_true", {
+          n,
+          low: latency(low, 2),
+          high: latency(high, 2),
+        })
+      : t("domain:sentence.too_few_to_say", { count: n, n: counted(n, "marked_rep") }),
   );
   const unpaid = f.counts.unrewarded_markers;
   if (unpaid > 0) {
     said.push(
-      `${counted(unpaid, "marker")} brought no reward: a promise not kept, or a reward not yet coded.`,
+      t("domain:sentence.unpaid_brought_no_reward_a", { unpaid: counted(unpaid, "marker") }),
     );
   }
   if (f.counts.orphan_markers > 0) {
     said.push(
-      `${counted(f.counts.orphan_markers, "marker")} fell on nothing that is coded as a rep.`,
+      t("domain:sentence.orphan_markers_fell_on_nothing", {
+        orphan_markers: counted(f.counts.orphan_markers, "marker"),
+      }),
     );
   }
   return said.join(" ");

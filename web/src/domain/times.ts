@@ -1,5 +1,8 @@
 /** How instants, latencies and counts are written, everywhere the same. */
 
+import { t } from "../words";
+import type common from "../words/en/common.json";
+
 const MINUS = "−";
 
 /** A recording time in microseconds as `1:23.467`. */
@@ -26,12 +29,14 @@ export function latency(s: number, digits = 3): string {
 /** A signed difference in seconds as whole milliseconds: `+33 ms`. */
 export function milliseconds(s: number): string {
   const ms = Math.round(s * 1000);
-  return ms === 0 ? "0 ms" : `${ms < 0 ? MINUS : "+"}${Math.abs(ms)} ms`;
+  return ms === 0
+    ? "0 ms"
+    : t("domain:times.which_ms_ms", { which: ms < 0 ? MINUS : "+", ms: Math.abs(ms) });
 }
 
 /** What a standard uncertainty in seconds leaves open, 95 of 100 times: `±27 ms`. */
 export function uncertainty(s: number): string {
-  return `±${Math.max(1, Math.round(1.96 * s * 1000))} ms`;
+  return t("domain:times.max_ms", { max: Math.max(1, Math.round(1.96 * s * 1000)) });
 }
 
 /** A share as `87 %`. */
@@ -41,10 +46,26 @@ export function percent(share: number): string {
 
 /** A chance as `3 %`; one that is hardly there is not said to be none. */
 export function chance(p: number): string {
-  return p < 0.01 ? "less than 1 %" : p > 0.99 ? "more than 99 %" : percent(p);
+  return p < 0.01
+    ? t("domain:times.less_than_1")
+    : p > 0.99
+      ? t("domain:times.more_than_99")
+      : percent(p);
+}
+
+/** What can be counted, by its name among the words. */
+export type Noun = keyof (typeof common)["noun"] extends infer Form
+  ? Form extends `${infer Name}_other`
+    ? Name
+    : never
+  : never;
+
+/** The noun alone, as it stands after this count: `rep`, `reps`. */
+export function nounFor(n: number, noun: Noun): string {
+  return t(`common:noun.${noun}`, { count: n });
 }
 
 /** A count with its noun: `1 rep`, `3 reps`. */
-export function counted(n: number, one: string, many = `${one}s`): string {
-  return `${n.toLocaleString("en").replace(/,/g, " ")} ${n === 1 ? one : many}`;
+export function counted(n: number, noun: Noun): string {
+  return `${n.toLocaleString("en").replace(/,/g, " ")} ${nounFor(n, noun)}`;
 }

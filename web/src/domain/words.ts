@@ -1,6 +1,7 @@
 /** How things are called. */
 
 import type { SessionOut } from "../api/client";
+import { language, t } from "../words";
 
 /** Whose session this is: learner, behaviour, day. */
 export function crumbOf(session: Pick<SessionOut, "learner" | "behaviour" | "date">): string {
@@ -11,7 +12,7 @@ export function crumbOf(session: Pick<SessionOut, "learner" | "behaviour" | "dat
 
 /** A date as `Sat 2 May`. */
 export function day(iso: string): string {
-  return new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString(language().locale, {
     weekday: "short",
     day: "numeric",
     month: "short",
@@ -19,11 +20,16 @@ export function day(iso: string): string {
 }
 
 /** How strong a sign is, by its severity from 1 to 3. */
-export const SEVERITIES = ["", "slight", "marked", "severe"];
+export const SEVERITIES = [
+  "",
+  t("domain:words.slight"),
+  t("domain:words.marked"),
+  t("domain:words.severe"),
+];
 
 /** The title of an approximation by its key. */
 export function titleOfStep(plan: Record<string, unknown>, key: string | null): string {
-  if (key === null) return "No step named";
+  if (key === null) return t("domain:words.no_step_named");
   const steps = plan["approximations"];
   if (!Array.isArray(steps)) return key;
   const step = (steps as { key: string; title?: string }[]).find((s) => s.key === key);

@@ -8,6 +8,7 @@ import { sendFile, type Sending } from "../../api/send-file";
 import { Button } from "../../components/button";
 import { Progress } from "../../components/progress";
 import { counted, percent } from "../../domain/times";
+import { Trans, t } from "../../words";
 
 type Brought = components["schemas"]["BroughtOut"];
 
@@ -34,7 +35,7 @@ export function BringBack({ name, isEmpty }: { name: string; isEmpty: boolean })
     } else {
       setFault(
         arrival === null
-          ? "The connection broke while sending. Nothing came back; send it again."
+          ? t("account:bring_back.the_connection_broke_while_sending")
           : (faultsOf(arrival.body, arrival.status)[0] ?? ""),
       );
     }
@@ -49,18 +50,15 @@ export function BringBack({ name, isEmpty }: { name: string; isEmpty: boolean })
   return (
     <section className="mt-10 border-t border-line pt-6" aria-labelledby="bring-back">
       <h2 id="bring-back" className="text-[18px] font-semibold">
-        Bring everything back
+        {t("account:bring_back.bring_everything_back")}
       </h2>
-      <p className="mt-1 text-soft">
-        {name} is empty. A file that was taken along, here or elsewhere, comes back into it: every
-        mark, note and plan as it was.
-      </p>
+      <p className="mt-1 text-soft">{t("account:bring_back.name_is_empty_a_file", { name })}</p>
       <input
         ref={picker}
         type="file"
         hidden
         accept=".zip"
-        aria-label="The file to bring back"
+        aria-label={t("account:bring_back.the_file_to_bring_back")}
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
@@ -75,21 +73,29 @@ export function BringBack({ name, isEmpty }: { name: string; isEmpty: boolean })
               checked={nameless}
               onChange={(event) => setNameless(event.target.checked)}
             />
-            Leave out the names of people who have no account here
+            {t("account:bring_back.leave_out_the_names_of")}
           </label>
           <p className="mt-3">
-            <Button onClick={() => picker.current?.click()}>Choose the file</Button>
+            <Button onClick={() => picker.current?.click()}>
+              {t("account:bring_back.choose_the_file")}
+            </Button>
           </p>
         </>
       ) : (
         <div className="mt-3 flex items-center gap-3">
-          <Progress label="Sending the file" share={share} className="flex-1" />
+          <Progress
+            label={t("account:bring_back.sending_the_file")}
+            share={share}
+            className="flex-1"
+          />
           <span className="num text-[13px] text-soft">
-            {share < 1 ? `sending ${percent(share)}` : "reading it"}
+            {share < 1
+              ? t("account:bring_back.sending_share", { share: percent(share) })
+              : t("account:bring_back.reading_it")}
           </span>
           {share < 1 && (
             <Button look="quiet" onClick={stop}>
-              Stop
+              {t("common:stop")}
             </Button>
           )}
         </div>
@@ -108,14 +114,19 @@ function Done({ brought }: { brought: Brought }) {
   return (
     <section className="mt-10 border-t border-line pt-6" aria-labelledby="bring-back">
       <h2 id="bring-back" className="text-[18px] font-semibold">
-        Everything is back
+        {t("account:bring_back.everything_is_back")}
       </h2>
       <p role="status" className="mt-1">
-        {counted(learners, "learner")}, {counted(behaviours, "behaviour")},{" "}
-        {counted(sessions, "session")} and {counted(films, "film")}.{" "}
-        <Link className="underline underline-offset-3" to="/">
-          Go on with today
-        </Link>
+        <Trans
+          i18nKey="account:bring_back.learners_behaviours_sessions_and_films"
+          components={{ go: <Link className="underline underline-offset-3" to="/" /> }}
+          values={{
+            learners: counted(learners, "learner"),
+            behaviours: counted(behaviours, "behaviour"),
+            sessions: counted(sessions, "session"),
+            films: counted(films, "film"),
+          }}
+        />
       </p>
     </section>
   );

@@ -6,16 +6,17 @@ import { z } from "zod";
 import { changePassword } from "../../api/account";
 import { Button } from "../../components/button";
 import { Field } from "../../components/field";
+import { t } from "../../words";
 
 const CHANGE = z
   .object({
-    current: z.string().min(1, "Your present password."),
-    next: z.string().min(8, "At least eight characters."),
+    current: z.string().min(1, t("account:change_password.your_present_password")),
+    next: z.string().min(8, t("account:change_password.at_least_eight_characters")),
     again: z.string(),
   })
   .refine(({ next, again }) => next === again, {
     path: ["again"],
-    error: "The two new passwords differ.",
+    error: t("account:change_password.the_two_new_passwords_differ"),
   });
 type Change = z.infer<typeof CHANGE>;
 
@@ -29,8 +30,8 @@ export function ChangePassword() {
   const { errors, isSubmitting } = formState;
   const change = async ({ current, next }: Change) => {
     setIsDone(false);
-    const fault = await changePassword(current, next).catch(
-      () => "The server does not answer. Nothing was changed.",
+    const fault = await changePassword(current, next).catch(() =>
+      t("account:change_password.the_server_does_not_answer"),
     );
     if (fault !== null) return setError("root", { message: fault });
     reset();
@@ -38,27 +39,27 @@ export function ChangePassword() {
   };
   return (
     <form
-      aria-label="Change password"
+      aria-label={t("account:change_password.change_password")}
       noValidate
       onSubmit={(event) => void handleSubmit(change)(event)}
       className="space-y-4"
     >
       <Field
-        label="Present password"
+        label={t("account:change_password.present_password")}
         type="password"
         autoComplete="current-password"
         fault={errors.current?.message}
         {...register("current")}
       />
       <Field
-        label="New password"
+        label={t("account:change_password.new_password")}
         type="password"
         autoComplete="new-password"
         fault={errors.next?.message}
         {...register("next")}
       />
       <Field
-        label="New password, once more"
+        label={t("account:change_password.new_password_once_more")}
         type="password"
         autoComplete="new-password"
         fault={errors.again?.message}
@@ -71,11 +72,11 @@ export function ChangePassword() {
       )}
       {isDone && (
         <p role="status" className="text-reward">
-          The password is changed.
+          {t("account:change_password.the_password_is_changed")}
         </p>
       )}
       <Button look="main" type="submit" disabled={isSubmitting}>
-        Change it
+        {t("account:change_password.change_it")}
       </Button>
     </form>
   );

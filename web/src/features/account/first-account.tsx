@@ -10,12 +10,21 @@ import { Button } from "../../components/button";
 import { Field } from "../../components/field";
 import { HouseMark } from "../../components/glyphs";
 import { Fault, Wait } from "../../components/states";
+import { t } from "../../words";
 
 const FIRST = z.object({
-  code: z.string().trim().min(1, "The code stands in the window where Frequens was started."),
-  workspace: z.string().trim().min(1, "Give your place a name.").max(200, "That is too long."),
-  username: z.string().trim().min(1, "By which name do you log in?").max(150, "That is too long."),
-  password: z.string().min(8, "At least eight characters."),
+  code: z.string().trim().min(1, t("account:first_account.the_code_stands_in_the")),
+  workspace: z
+    .string()
+    .trim()
+    .min(1, t("account:first_account.give_your_place_a_name"))
+    .max(200, t("account:first_account.that_is_too_long")),
+  username: z
+    .string()
+    .trim()
+    .min(1, t("account:first_account.by_which_name_do_you"))
+    .max(150, t("account:first_account.that_is_too_long")),
+  password: z.string().min(8, t("account:first_account.at_least_eight_characters")),
 });
 type First = z.infer<typeof FIRST>;
 const FIELDS = Object.keys(FIRST.shape) as (keyof First)[];
@@ -24,28 +33,28 @@ const FIELDS = Object.keys(FIRST.shape) as (keyof First)[];
 export function FirstAccount() {
   const isNew = useIsNew();
   useEffect(() => {
-    document.title = "The first account · Frequens";
+    document.title = t("account:first_account.the_first_account_frequens");
   }, []);
   return (
     <main className="mx-auto w-full max-w-md px-[18px] pt-14 pb-16">
       <p className="flex items-center gap-3 text-[18px] font-semibold">
-        <HouseMark /> Frequens
+        <HouseMark /> {t("common:frequens")}
       </p>
       {isNew.error ? (
         <Fault error={isNew.error} />
       ) : isNew.isPending ? (
-        <Wait>Opening</Wait>
+        <Wait>{t("account:first_account.opening")}</Wait>
       ) : isNew.data ? (
         <Form />
       ) : (
         <>
-          <h1 className="mt-6 text-[26px] leading-tight">Somebody was here first</h1>
-          <p className="mt-2">
-            This Frequens has its first account already. Whoever runs it makes further ones.
-          </p>
+          <h1 className="mt-6 text-[26px] leading-tight">
+            {t("account:first_account.somebody_was_here_first")}
+          </h1>
+          <p className="mt-2">{t("account:first_account.this_frequens_has_its_first")}</p>
           <p className="mt-4">
             <Link className="underline underline-offset-3" to="/login">
-              Log in
+              {t("account:first_account.log_in")}
             </Link>
           </p>
         </>
@@ -68,46 +77,45 @@ function Form() {
     const known = FIELDS.filter((name) => said[name] !== undefined);
     for (const name of known) setError(name, { message: said[name] ?? "" });
     if (known.length === 0) {
-      setError("root", { message: "The server does not answer. Nothing was made; try again." });
+      setError("root", { message: t("account:first_account.the_server_does_not_answer") });
     }
   };
   return (
     <>
-      <h1 className="mt-6 text-[26px] leading-tight">The first account</h1>
-      <p className="mt-2 text-soft">
-        Your films and marks stay on the machine this runs on. What you make here is the door to
-        them.
-      </p>
+      <h1 className="mt-6 text-[26px] leading-tight">
+        {t("account:first_account.the_first_account")}
+      </h1>
+      <p className="mt-2 text-soft">{t("account:first_account.your_films_and_marks_stay")}</p>
       <form
-        aria-label="The first account"
+        aria-label={t("account:first_account.the_first_account")}
         noValidate
         onSubmit={(event) => void handleSubmit(make)(event)}
         className="mt-6 space-y-4"
       >
         <Field
-          label="Your place"
-          hint="A yard, a club, a team: whoever works in it sees its films."
+          label={t("account:first_account.your_place")}
+          hint={t("account:first_account.a_yard_a_club_a")}
           fault={errors.workspace?.message}
           {...register("workspace")}
         />
         <Field
-          label="Your name"
-          hint="Letters, digits and @ . + - _ ; you log in with it."
+          label={t("account:first_account.your_name")}
+          hint={t("account:first_account.letters_digits_and_you_log")}
           autoComplete="username"
           fault={errors.username?.message}
           {...register("username")}
         />
         <Field
-          label="Password"
+          label={t("account:first_account.password")}
           type="password"
-          hint="At least eight characters, and none of the usual ones."
+          hint={t("account:first_account.at_least_eight_characters_and")}
           autoComplete="new-password"
           fault={errors.password?.message}
           {...register("password")}
         />
         <Field
-          label="Code"
-          hint="It stands in the window where Frequens was started, and shows that this is your machine."
+          label={t("account:first_account.code")}
+          hint={t("account:first_account.it_stands_in_the_window")}
           autoComplete="off"
           fault={errors.code?.message}
           {...register("code")}
@@ -118,7 +126,7 @@ function Form() {
           </p>
         )}
         <Button look="main" type="submit" disabled={isSubmitting} className="px-6 py-1.5">
-          Make it and begin
+          {t("account:first_account.make_it_and_begin")}
         </Button>
       </form>
     </>

@@ -1,11 +1,16 @@
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
 
 import { api, faultsOf, given } from "../../api/client";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
+import { Field } from "../../components/field";
 import { day } from "../../domain/words";
 import { BringBack } from "./bring-back";
+import { t } from "../../words";
 
 type WorkspaceOut = components["schemas"]["WorkspaceOut"];
 
@@ -22,18 +27,15 @@ export function Leaving() {
     <>
       <section className="mt-10 border-t border-line pt-6" aria-labelledby="take-along">
         <h2 id="take-along" className="text-[18px] font-semibold">
-          Everything as one file
+          {t("account:leaving.everything_as_one_file")}
         </h2>
-        <p className="mt-1 text-soft">
-          All of {name} in open formats: animals, plans, sessions with every mark and note. People
-          can be seen and heard in films: keep the file where only those may look who may.
-        </p>
+        <p className="mt-1 text-soft">{t("account:leaving.all_of_name_in_open", { name })}</p>
         <p className="mt-3 flex flex-wrap gap-2">
           <a className={LINK} href="/api/me/workspace.zip?films=true">
-            With the films
+            {t("account:leaving.with_the_films")}
           </a>
           <a className={LINK} href="/api/me/workspace.zip?films=false">
-            Without the films
+            {t("account:leaving.without_the_films")}
           </a>
         </p>
       </section>
@@ -41,24 +43,32 @@ export function Leaving() {
       <Backups backups={workspace.data.backups} last={workspace.data.last_backup} />
       <section className="mt-10 border-t border-line pt-6" aria-labelledby="go">
         <h2 id="go" className="text-[18px] font-semibold">
-          Leave for good
+          {t("account:leaving.leave_for_good")}
         </h2>
         <p className="mt-1 text-soft">
-          What is removed here is gone from the disk and cannot be had back.
-          {isAlone
-            ? ` You are the only trainer of ${name}: your account takes it along.`
-            : ` ${trainers.join(" and ")} work in ${name}; without you it stays for the others, and nobody is named where your name stood.`}
+          {t("account:leaving.what_is_removed_here_is", {
+            text: isAlone
+              ? t("account:leaving.you_are_the_only_trainer", { name })
+              : t("account:leaving.trainers_work_in_name_without", {
+                  trainers: trainers.join(" and "),
+                  name,
+                }),
+          })}
         </p>
         <Removal
           what="/api/me/remove"
-          label="Remove my account"
-          sure={isAlone ? `Remove my account and all of ${name}` : "Remove my account"}
+          label={t("account:leaving.remove_my_account")}
+          sure={
+            isAlone
+              ? t("account:leaving.remove_my_account_and_all", { name })
+              : t("account:leaving.remove_my_account")
+          }
         />
         {!isAlone && (
           <Removal
             what="/api/me/workspace/remove"
-            label={`Remove ${name}`}
-            sure={`Remove all of ${name} for everybody`}
+            label={t("account:leaving.remove_name", { name })}
+            sure={t("account:leaving.remove_all_of_name_for", { name })}
           />
         )}
       </section>
@@ -74,19 +84,19 @@ function Backups({ backups, last }: { backups: boolean; last: WorkspaceOut["last
   return (
     <section className="mt-10 border-t border-line pt-6" aria-labelledby="backups">
       <h2 id="backups" className="text-[18px] font-semibold">
-        Backups
+        {t("account:leaving.backups")}
       </h2>
       {!backups ? (
-        <p className="mt-1 text-soft">
-          This server saves nothing by itself. Whoever runs it can have it save everything but the
-          films every night.
-        </p>
+        <p className="mt-1 text-soft">{t("account:leaving.this_server_saves_nothing_by")}</p>
       ) : (
         <p className={`mt-1 ${isLate ? "text-fault" : "text-soft"}`}>
           {last
-            ? `Last saved ${day(last.at.slice(0, 10))} and read back: ${(last.bytes / 1e6).toFixed(1)} MB, without the films.`
-            : "Nothing could be saved yet."}
-          {isLate && ` Whoever runs this server finds the reason in its log.`}
+            ? t("account:leaving.last_saved_day_and_read", {
+                day: day(last.at.slice(0, 10)),
+                bytes: (last.bytes / 1e6).toFixed(1),
+              })
+            : t("account:leaving.nothing_could_be_saved_yet")}
+          {isLate && t("account:leaving.whoever_runs_this_server_finds")}
         </p>
       )}
     </section>
@@ -98,6 +108,11 @@ const LATE_DAYS = 2;
 
 const LINK = "rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink";
 
+const SURE = z.object({
+  password: z.string().min(1, { error: () => t("components:form_values.this_is_needed") }),
+});
+type Sure = z.infer<typeof SURE>;
+
 interface RemovalProps {
   what: "/api/me/remove" | "/api/me/workspace/remove";
   label: string;
@@ -107,8 +122,11 @@ interface RemovalProps {
 
 function Removal({ what, label, sure }: RemovalProps) {
   const [asked, setAsked] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { register, handleSubmit, setError, formState } = useForm<Sure>({
+    resolver: zodResolver(SURE),
+    defaultValues: { password: "" },
+  });
+  const { errors, isSubmitting } = formState;
   if (!asked) {
     return (
       <p className="mt-3">
@@ -116,49 +134,36 @@ function Removal({ what, label, sure }: RemovalProps) {
       </p>
     );
   }
-  const remove = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const password = new FormData(event.currentTarget).get("password");
-    setBusy(true);
-    const answer = await api
-      .POST(what, { body: { password: typeof password === "string" ? password : "" } })
-      .catch(() => null);
-    setBusy(false);
+  const remove = async (body: Sure) => {
+    const answer = await api.POST(what, { body }).catch(() => null);
     if (answer?.response.ok) {
       localStorage.clear();
       window.location.assign("/login");
-    } else {
-      setFault(
-        answer
-          ? (faultsOf(answer.error, answer.response.status)[0] ?? "")
-          : "The server does not answer. Nothing was removed.",
-      );
+      return;
     }
+    setError("password", {
+      message: answer
+        ? (faultsOf(answer.error, answer.response.status)[0] ?? "")
+        : t("account:leaving.the_server_does_not_answer"),
+    });
   };
   return (
     <form
-      onSubmit={(event) => void remove(event)}
+      noValidate
+      onSubmit={(event) => void handleSubmit(remove)(event)}
       aria-label={label}
       className="mt-3 rounded border border-fault p-3"
     >
-      <label className="block">
-        Your password
-        <input
-          name="password"
-          type="password"
-          autoComplete="current-password"
-          required
-          className="mt-1 block w-full rounded border border-line bg-raised px-3 py-2"
-        />
-      </label>
-      {fault && (
-        <p role="alert" className="mt-2 text-fault">
-          {fault}
-        </p>
-      )}
+      <Field
+        label={t("account:leaving.your_password")}
+        type="password"
+        autoComplete="current-password"
+        fault={errors.password?.message}
+        {...register("password")}
+      />
       <p className="mt-3 flex flex-wrap gap-2">
-        <Button onClick={() => setAsked(false)}>Stay</Button>
-        <Button type="submit" disabled={busy} className="border-fault text-fault">
+        <Button onClick={() => setAsked(false)}>{t("account:leaving.stay")}</Button>
+        <Button type="submit" disabled={isSubmitting} className="border-fault text-fault">
           {sure}
         </Button>
       </p>

@@ -1,88 +1,93 @@
-import { useEffect, useState, type FormEvent } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useEffect } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
+import { z } from "zod";
 
 import { login } from "../../api/account";
 import { useIsNew } from "../../api/queries";
 import { Button } from "../../components/button";
+import { Field } from "../../components/field";
+import { neededText } from "../../components/form-values";
 import { BehaviourStep, HouseMark, MarkerRing, RewardSeed } from "../../components/glyphs";
+import { Trans, t } from "../../words";
 
-const FIELD = "mt-1 block w-full rounded border border-line bg-raised px-3 py-2";
+const ENTRY = z.object({
+  username: neededText,
+  password: z.string().min(1, { error: () => t("components:form_values.this_is_needed") }),
+});
+type Entry = z.infer<typeof ENTRY>;
 
 /** The way in. */
 export function Login() {
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { register, handleSubmit, setError, formState } = useForm<Entry>({
+    resolver: zodResolver(ENTRY),
+    defaultValues: { username: "", password: "" },
+  });
+  const { errors, isSubmitting } = formState;
   const isNew = useIsNew();
   useEffect(() => {
-    document.title = "Log in · Frequens";
+    document.title = t("account:login.log_in_frequens");
   }, []);
 
-  const enter = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    setBusy(true);
-    const said = await login(text(form, "username"), text(form, "password")).catch(
-      () => "The server does not answer. Try again in a moment.",
+  const enter = async ({ username, password }: Entry) => {
+    const said = await login(username, password).catch(() =>
+      t("account:login.the_server_does_not_answer"),
     );
-    setBusy(false);
-    setFault(said);
     if (said === null) window.location.assign(nextPage());
+    else setError("root", { message: said });
   };
 
   return (
     <main className="mx-auto grid min-h-full w-full max-w-[1000px] grid-cols-[1.2fr_1fr] items-center gap-20 px-8 max-md:grid-cols-1 max-md:gap-8 max-md:py-10">
       <section>
         <p className="flex items-center gap-3 text-[18px] font-semibold">
-          <HouseMark /> Frequens
+          <HouseMark /> {t("common:frequens")}
         </p>
         <h1 className="mt-6 max-w-[16ch] text-[38px] leading-[1.12]">
-          See the frame your marker fell on.
+          {t("account:login.see_the_frame_your_marker")}
         </h1>
         <OneRep />
-        <p className="max-w-[44ch] text-soft">
-          Film a session, show where the behaviour begins and where you marked it, and read how well
-          they met: to the frame, and no surer than the film allows.
-        </p>
+        <p className="max-w-[44ch] text-soft">{t("account:login.film_a_session_show_where")}</p>
       </section>
-      <form onSubmit={(event) => void enter(event)} aria-label="Log in" className="space-y-4">
-        <label className="block">
-          Name
-          <input name="username" autoComplete="username" required className={FIELD} />
-        </label>
-        <label className="block">
-          Password
-          <input
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            required
-            className={FIELD}
-          />
-        </label>
-        {fault && (
+      <form
+        noValidate
+        onSubmit={(event) => void handleSubmit(enter)(event)}
+        aria-label={t("account:login.log_in")}
+        className="space-y-4"
+      >
+        <Field
+          label={t("account:login.name")}
+          autoComplete="username"
+          fault={errors.username?.message}
+          {...register("username")}
+        />
+        <Field
+          label={t("account:login.password")}
+          type="password"
+          autoComplete="current-password"
+          fault={errors.password?.message}
+          {...register("password")}
+        />
+        {errors.root && (
           <p role="alert" className="text-fault">
-            {fault}
+            {errors.root.message}
           </p>
         )}
-        <Button look="main" type="submit" disabled={busy} className="px-6 py-1.5">
-          Log in
+        <Button look="main" type="submit" disabled={isSubmitting} className="px-6 py-1.5">
+          {t("account:login.log_in")}
         </Button>
         {isNew.data && (
           <p>
-            Nobody has an account here yet.{" "}
-            <Link className="underline underline-offset-3" to="/first">
-              Make the first one
-            </Link>
+            <Trans
+              i18nKey="account:login.nobody_has_an_account_here"
+              components={{ go: <Link className="underline underline-offset-3" to="/first" /> }}
+            />
           </p>
         )}
       </form>
     </main>
   );
-}
-
-function text(form: FormData, name: string): string {
-  const value = form.get(name);
-  return typeof value === "string" ? value : "";
 }
 
 /** Only a page of our own may follow. */

@@ -1,9 +1,10 @@
 import { Dialog } from "radix-ui";
-import type { FormEvent } from "react";
+import { useForm } from "react-hook-form";
 
 import type { SessionOut } from "../../api/client";
 import { Button } from "../../components/button";
 import type { EditLog } from "../../domain/edit-log";
+import { t } from "../../words";
 
 const FIELD = "h-8 w-full rounded border border-line bg-paper px-2";
 
@@ -23,19 +24,29 @@ export function AboutDialog({
     return typeof said === "string" ? said : said === null ? "" : before;
   };
   const rows = [
-    { key: "date", label: "Day", type: "date", before: session.date ?? "" },
-    { key: "time", label: "Time", type: "time", before: session.time },
-    { key: "trainer", label: "Trained by", type: "text", before: session.trainer },
-    { key: "handler", label: "Handler", type: "text", before: session.handler },
-    { key: "place", label: "Place", type: "text", before: session.place },
+    { key: "date", label: t("common:day"), type: "date", before: session.date ?? "" },
+    { key: "time", label: t("bench:about_dialog.time"), type: "time", before: session.time },
+    {
+      key: "trainer",
+      label: t("bench:about_dialog.trained_by"),
+      type: "text",
+      before: session.trainer,
+    },
+    {
+      key: "handler",
+      label: t("bench:about_dialog.handler"),
+      type: "text",
+      before: session.handler,
+    },
+    { key: "place", label: t("bench:about_dialog.place"), type: "text", before: session.place },
   ];
-  const save = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
+  const { register, handleSubmit } = useForm({
+    defaultValues: Object.fromEntries(rows.map(({ key, before }) => [key, now(key, before)])),
+  });
+  const save = (said: Record<string, string>) => {
     const set: Record<string, string | null> = {};
     for (const { key, before } of rows) {
-      const said = form.get(key);
-      const value = typeof said === "string" ? said.trim() : "";
+      const value = said[key]?.trim() ?? "";
       if (value !== now(key, before)) set[key] = value || null;
     }
     if (Object.keys(set).length > 0) log.apply([{ op: "facts", set }]);
@@ -49,28 +60,23 @@ export function AboutDialog({
           onInteractOutside={(event) => event.preventDefault()}
           className="fixed top-16 left-1/2 z-40 w-[26rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-6"
         >
-          <Dialog.Title className="text-[18px] font-semibold">About this session</Dialog.Title>
+          <Dialog.Title className="text-[18px] font-semibold">
+            {t("bench:about_dialog.about_this_session")}
+          </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            Another person or another place is a change the animal notices: note it, and the logbook
-            can tell them apart.
+            {t("bench:about_dialog.another_person_or_another_place")}
           </Dialog.Description>
-          <form onSubmit={save} className="space-y-2.5">
-            {rows.map(({ key, label, type, before }) => (
+          <form onSubmit={(event) => void handleSubmit(save)(event)} className="space-y-2.5">
+            {rows.map(({ key, label, type }) => (
               <label key={key} className="grid grid-cols-[8rem_1fr] items-center gap-2">
                 <span className="text-soft">{label}</span>
-                <input
-                  name={key}
-                  type={type}
-                  maxLength={200}
-                  defaultValue={now(key, before)}
-                  className={FIELD}
-                />
+                <input {...register(key)} type={type} maxLength={200} className={FIELD} />
               </label>
             ))}
             <div className="flex justify-end gap-2 pt-2">
-              <Button onClick={onClose}>Leave it</Button>
+              <Button onClick={onClose}>{t("common:leave_it")}</Button>
               <Button look="main" type="submit">
-                Keep it
+                {t("bench:about_dialog.keep_it")}
               </Button>
             </div>
           </form>

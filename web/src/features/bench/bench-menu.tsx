@@ -8,6 +8,7 @@ import type { EditLog } from "../../domain/edit-log";
 import type { EditBody } from "../../domain/marks";
 import type { Clicks } from "./use-clicks";
 import type { Marking } from "./use-marking";
+import { Trans, t } from "../../words";
 
 const ITEM = "block cursor-pointer rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair";
 
@@ -36,9 +37,9 @@ export function BenchMenu(props: BenchMenuProps) {
     ]);
     tell(
       key === "start_s"
-        ? "Training time counts from here, or from the first mark if that is earlier."
-        : "Training time counts up to here, or to the last mark if that is later.",
-      { label: "Undo", run: () => log.undo() },
+        ? t("bench:bench_menu.training_time_counts_from_here")
+        : t("bench:bench_menu.training_time_counts_up_to"),
+      { label: t("common:undo"), run: () => log.undo() },
     );
   };
 
@@ -46,15 +47,15 @@ export function BenchMenu(props: BenchMenuProps) {
   const setOffset = () => {
     const heard = clicks.nearest(marking.here);
     if (!heard) {
-      tell("No click was heard within a second of this frame.");
+      tell(t("bench:bench_menu.no_click_was_heard_within"));
       return;
     }
     const offset = Math.round((heard.soundS - marking.here) * 1e6) / 1e6;
     log.apply([{ op: "facts", set: { av_offset_s: offset } }]);
-    tell(
-      `The sound lies ${milliseconds(offset)} against the picture. That is taken off every heard mark.`,
-      { label: "Undo", run: () => log.undo() },
-    );
+    tell(t("bench:bench_menu.the_sound_lies_offset_against", { offset: milliseconds(offset) }), {
+      label: t("common:undo"),
+      run: () => log.undo(),
+    });
   };
   const offset = marking.timeline.soundOffsetS;
 
@@ -69,17 +70,28 @@ export function BenchMenu(props: BenchMenuProps) {
     const answer = (await response.json().catch(() => null)) as { marks: number } | null;
     if (!response.ok || !answer) {
       const faults = faultsOf(answer, response.status);
-      const more = faults.length > 3 ? ` … and ${faults.length - 3} more` : "";
+      const more =
+        faults.length > 3
+          ? t("bench:bench_menu.and_faultscount_more", { faultsCount: faults.length - 3 })
+          : "";
       tell(
-        `${chosen.name} was not read, nothing has changed. ${faults.slice(0, 3).join("; ")}${more}`,
+        t("bench:bench_menu.name_was_not_read_nothing", {
+          name: chosen.name,
+          faults: faults.slice(0, 3).join("; "),
+          more,
+        }),
       );
       return;
     }
     window.dispatchEvent(new Event("focus"));
     tell(
-      `${answer.marks} marks read from ${chosen.name}; they replace the ${before.length} before.`,
+      t("bench:bench_menu.marks_marks_read_from_name", {
+        marks: answer.marks,
+        name: chosen.name,
+        beforeCount: before.length,
+      }),
       {
-        label: "Undo",
+        label: t("common:undo"),
         run: () => {
           const now = [...log.snapshot().folded.events.keys()];
           log.apply([
@@ -98,7 +110,7 @@ export function BenchMenu(props: BenchMenuProps) {
         type="file"
         hidden
         accept=".json,.csv,.vtt"
-        aria-label="File with marks"
+        aria-label={t("bench:bench_menu.file_with_marks")}
         onChange={(event) => {
           const chosen = event.target.files?.[0];
           event.target.value = "";
@@ -107,7 +119,7 @@ export function BenchMenu(props: BenchMenuProps) {
       />
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="whitespace-nowrap text-soft hover:text-ink">
-          Session <span aria-hidden>▾</span>
+          <Trans i18nKey="bench:bench_menu.session" components={{ part: <span aria-hidden /> }} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Content
           align="end"
@@ -115,43 +127,51 @@ export function BenchMenu(props: BenchMenuProps) {
           className="z-40 rounded border border-ink bg-raised p-1"
         >
           <DropdownMenu.Item className={ITEM} onSelect={about}>
-            Day, place and people …
+            {t("bench:bench_menu.day_place_and_people")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => bound("start_s")}>
-            Training begins at this frame
+            {t("bench:bench_menu.training_begins_at_this_frame")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => bound("end_s")}>
-            Training ends at this frame
+            {t("bench:bench_menu.training_ends_at_this_frame")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={setOffset}>
-            The nearest click is seen on this frame
-            {offset !== 0 && <span className="num text-soft"> (now {milliseconds(offset)})</span>}
+            {t("bench:bench_menu.the_nearest_click_is_seen")}
+            {offset !== 0 && (
+              <span className="num text-soft">
+                {" "}
+                {t("bench:bench_menu.now_offset", { offset: milliseconds(offset) })}
+              </span>
+            )}
           </DropdownMenu.Item>
           {offset !== 0 && (
             <DropdownMenu.Item
               className={ITEM}
               onSelect={() => log.apply([{ op: "facts", set: { av_offset_s: 0 } }])}
             >
-              Sound and picture agree
+              {t("bench:bench_menu.sound_and_picture_agree")}
             </DropdownMenu.Item>
           )}
           <DropdownMenu.Item className={ITEM} onSelect={compare}>
-            Two reps side by side …
+            {t("bench:bench_menu.two_reps_side_by_side")}
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           {(["json", "csv", "vtt"] as const).map((form) => (
             <DropdownMenu.Item key={form} asChild className={ITEM}>
               <a href={`/api/sessions/${sessionId}/export.${form}`} download>
-                Save marks as {form === "vtt" ? "WebVTT captions" : form.toUpperCase()}
+                {t("bench:bench_menu.save_marks_as_which", {
+                  which:
+                    form === "vtt" ? t("bench:bench_menu.webvtt_captions") : form.toUpperCase(),
+                })}
               </a>
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Item className={ITEM} onSelect={() => file.current?.click()}>
-            Read marks from a file …
+            {t("bench:bench_menu.read_marks_from_a_file")}
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           <DropdownMenu.Item className={ITEM} onSelect={showKeys}>
-            All keys (?)
+            {t("bench:bench_menu.all_keys")}
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Root>

@@ -53,6 +53,7 @@ import { usePlaces } from "./use-places";
 import { useMarking, type Marking } from "./use-marking";
 import { useFixPass } from "./use-fix-pass";
 import { SPEEDS, usePlayback, type Playback } from "./use-playback";
+import { Trans, t } from "../../words";
 
 /** A wide film fills the stage; an upright one stands in it. */
 const STAGE_HEIGHT = 384;
@@ -105,7 +106,7 @@ export function Bench() {
         ) : session.data && films.length === 0 ? (
           <NoFilmYet session={session.data} />
         ) : (
-          <Wait>Fetching the film's frame times</Wait>
+          <Wait>{t("bench:bench.fetching_the_films_frame_times")}</Wait>
         )}
       </main>
     </Shell>
@@ -117,17 +118,19 @@ function NoFilmYet({ session }: { session: SessionOut }) {
   return (
     <div className="max-w-xl">
       <h1 className="mb-2 text-[22px]">
-        {film ? "This film is not ready to look at yet" : "This session has no film"}
+        {film ? t("bench:bench.this_film_is_not_ready") : t("bench:bench.this_session_has_no_film")}
       </h1>
       {film ? (
         <IntakeStages film={film} />
       ) : (
         <p>
-          Its {session.marks} marks came from a file. See what they amount to on the{" "}
-          <Link className="underline" to={`/sessions/${session.id}/findings`}>
-            Findings page
-          </Link>
-          .
+          <Trans
+            i18nKey="bench:bench.its_marks_marks_came_from"
+            components={{
+              go: <Link className="underline" to={`/sessions/${session.id}/findings`} />,
+            }}
+            values={{ marks: session.marks }}
+          />
         </p>
       )}
     </div>
@@ -151,14 +154,15 @@ function BenchSession({ session, films, times, planned, title }: SessionProps) {
     () =>
       new EditLog(
         session.id,
-        (faults) => tell(`The server refused a change: ${faults.join("; ")}`),
+        (faults) =>
+          tell(t("bench:bench.the_server_refused_a_change", { faults: faults.join("; ") })),
         (measured) => keepFindings(client, session.id, measured),
         (changes) => {
           // Numbers begin anew: what was measured under the old ones is no measure any more.
           void client.resetQueries({ queryKey: findingsKey(session.id) });
           tell(
-            `The server has gone back to an earlier state. ${counted(changes, "change")} it did ` +
-              "not know any more were sent to it again.",
+            t("bench:bench.the_server_has_gone_back", { changes: counted(changes, "change") }) +
+              t("bench:bench.not_know_any_more_were"),
           );
         },
       ),
@@ -343,7 +347,7 @@ function BenchDesk(props: DeskProps) {
         />
         <div className="mx-auto flex min-h-0 w-full max-w-[1400px] flex-1 flex-col items-center gap-5 px-2.5 pt-2.5 pb-1.5 md:px-[18px] min-[1280px]:max-h-[calc(100vh-7.5rem)] min-[1280px]:flex-row min-[1280px]:items-stretch min-[1280px]:justify-between">
           <section
-            aria-label="Film"
+            aria-label={t("bench:bench.film")}
             className={`w-full max-w-[708px] shrink-0 ${
               isBeside ? "grid grid-cols-[332px_minmax(0,1fr)] content-start gap-x-3" : ""
             }`}
@@ -380,7 +384,9 @@ function BenchDesk(props: DeskProps) {
                 layout={layout}
                 region={region}
                 purpose={
-                  fix.isOn ? `Point where it shows first: ${fix.words}.` : purposeOf(marking)
+                  fix.isOn
+                    ? t("bench:bench.point_where_it_shows_first", { words: fix.words })
+                    : purposeOf(marking)
                 }
                 onPoint={fix.isOn ? fix.settle : marking.point}
               />
@@ -389,7 +395,11 @@ function BenchDesk(props: DeskProps) {
                   marking={marking}
                   playback={playback}
                   heard={marksBy === "word" ? NOTHING : clicks.ranked}
-                  quiet={marksBy === "word" ? "point where it begins" : "no click heard here"}
+                  quiet={
+                    marksBy === "word"
+                      ? t("bench:bench.point_where_it_begins")
+                      : t("bench:bench.no_click_heard_here")
+                  }
                   first={rowStart(layout, playback.wanted)}
                   count={layout.across}
                   isNarrow={isNarrow}
@@ -471,10 +481,12 @@ function useInstantInAddress(playback: Playback, clip: Clip) {
 }
 
 function purposeOf({ pointing, chosen, state }: Marking): string {
-  if (pointing.does === "place") return `Point to place: ${wordsOf(pointing.kind)}.`;
+  if (pointing.does === "place")
+    return t("bench:bench.point_to_place_kind", { kind: wordsOf(pointing.kind) });
   const mark = chosen === null ? undefined : state.folded.events.get(chosen);
-  if (pointing.does === "move" && mark) return `Point to move: ${wordsOf(mark.kind)}.`;
-  return "Point to go there.";
+  if (pointing.does === "move" && mark)
+    return t("bench:bench.point_to_move_kind", { kind: wordsOf(mark.kind) });
+  return t("bench:bench.point_to_go_there");
 }
 
 interface ReadoutProps {
@@ -503,22 +515,32 @@ function Readout({ marking, playback, onLoop, isNarrow }: ReadoutProps) {
       </span>
       <span className="text-soft">
         {away === null
-          ? "no rep begun yet"
+          ? t("bench:bench.no_rep_begun_yet")
           : away === 0
-            ? `it begins, rep ${currentNumber}`
-            : `${away < 0 ? "before" : "after"} it begins, rep ${currentNumber}`}
+            ? t("bench:bench.it_begins_rep_currentnumber", { currentNumber })
+            : t("bench:bench.which_it_begins_rep_currentnumber", {
+                which: away < 0 ? "before" : "after",
+                currentNumber,
+              })}
       </span>
       <span className="flex-1" />
       {timeline.clips.length > 1 && (
         <span className="text-[12.5px] text-soft">
-          clip {timeline.clips.indexOf(clip) + 1} of {timeline.clips.length}
+          {t("bench:bench.clip_clip_of_clipscount", {
+            clip: timeline.clips.indexOf(clip) + 1,
+            clipsCount: timeline.clips.length,
+          })}
         </span>
       )}
       <span className="num" data-testid="time" data-us={us}>
         {clock(us)}
       </span>
       <span className="num text-[12.5px] text-soft">
-        frame <span data-testid="frame">{frame}</span> · {uncertainty(times.uncertaintyS(frame))}
+        <Trans
+          i18nKey="bench:bench.frame_frame_uncertainty"
+          components={{ part: <span data-testid="frame" /> }}
+          values={{ frame, uncertainty: uncertainty(times.uncertaintyS(frame)) }}
+        />
       </span>
       <PlayControls playback={playback} canLoop={current !== null} onLoop={onLoop} />
     </div>
@@ -541,15 +563,15 @@ function PlayControls({
         type="button"
         onClick={playback.toggle}
         disabled={!ready}
-        title={ready ? undefined : "Plays once the review copy is there"}
+        title={ready ? undefined : t("bench:bench.plays_once_the_review_copy")}
         className="h-7 w-14 rounded border border-line bg-raised text-[12.5px] hover:border-ink disabled:opacity-50"
       >
-        {playback.playing ? "Stop" : "Play"}
+        {playback.playing ? t("common:stop") : t("bench:bench.play")}
       </button>
       <button
         type="button"
-        aria-label="Round and round this rep"
-        title="Round and round this rep"
+        aria-label={t("bench:bench.round_and_round_this_rep")}
+        title={t("bench:bench.round_and_round_this_rep")}
         aria-pressed={playback.looping}
         onClick={onLoop}
         disabled={!ready || !canLoop}
@@ -560,7 +582,7 @@ function PlayControls({
         ⟳
       </button>
       <select
-        aria-label="Speed"
+        aria-label={t("bench:bench.speed")}
         value={playback.speed}
         onChange={(event) => playback.setSpeed(Number(event.target.value))}
         className="num h-7 rounded border border-line bg-raised px-1 text-[12.5px]"
@@ -609,7 +631,7 @@ function Ladder({ session, marking, playback, width, isByKeys }: LadderProps) {
     ],
     [],
   );
-  if (!findings) return <Wait>Measuring</Wait>;
+  if (!findings) return <Wait>{t("bench:bench.measuring")}</Wait>;
   if (findings.reps.length === 0) return <FirstSteps width={width} isByKeys={isByKeys} />;
   return (
     <RepLadder
@@ -633,40 +655,36 @@ function FirstSteps({ width, isByKeys }: { width: number; isByKeys: boolean }) {
   const press = (key: string, button: string) => (isByKeys ? key : <b>{button}</b>);
   return (
     <section className="pt-2" style={{ width }}>
-      <h2 className="mb-3 text-[20px]">The first rep in three marks</h2>
+      <h2 className="mb-3 text-[20px]">{t("bench:bench.the_first_rep_in_three")}</h2>
       <ol className="list-decimal space-y-2 pl-5">
         <li>
-          Play or step to where the animal first does it, and press {press("b", "behaviour")} on the
-          first frame that shows it.
+          {t("bench:bench.play_or_step_to_where")} {press("b", "behaviour")}{" "}
+          {t("bench:bench.on_the_first_frame_that")}
         </li>
         <li>
-          Go on to the marker: the frame on which the thumb presses, or the sound. Press{" "}
-          {press("m", "marker")}.
+          {t("bench:bench.go_on_to_the_marker")} {press("m", "marker")}.
         </li>
         <li>
-          Where the reward reaches the animal, press {press("r", "reward")}. The rep appears here,
-          with its latencies.
+          {t("bench:bench.where_the_reward_reaches_the")} {press("r", "reward")}
+          {t("bench:bench.the_rep_appears_here_with")}
         </li>
       </ol>
-      <h2 className="mt-6 mb-3 text-[20px]">Quicker, for a whole session</h2>
+      <h2 className="mt-6 mb-3 text-[20px]">{t("bench:bench.quicker_for_a_whole_session")}</h2>
       <ol className="list-decimal space-y-2 pl-5">
+        <li>{t("bench:bench.take_all_heard_clicks_under")}</li>
         <li>
-          Take all heard clicks under the strip: each is a marker. If you mark with a word, choose
-          that there and mark it twice: the rest is looked for.
+          {t("bench:bench.or_press")} {press(t("bench:bench.space"), t("bench:bench.play"))}{" "}
+          {t("bench:bench.and_tap")} {press("b", "behaviour")}, {press("m", "marker")}{" "}
+          {t("bench:bench.and")} {press("r", "reward")} {t("bench:bench.as_it_happens_your_own")}{" "}
+          {press("f", "judge")} {t("bench:bench.says_that_a_rep_fits")}
         </li>
         <li>
-          Or press {press("Space", "Play")} and tap {press("b", "behaviour")},{" "}
-          {press("m", "marker")} and {press("r", "reward")} as it happens; your own lag is taken
-          off. {press("f", "judge")} says that a rep fits.
-        </li>
-        <li>
-          {press("x", "fix")} walks from uncertain mark to uncertain mark, and to where one is
-          missing: point at the frame, and it takes you to the next.
+          {press("x", "fix")} {t("bench:bench.walks_from_uncertain_mark_to")}
         </li>
       </ol>
       <p className="mt-4 text-soft">
-        The small pictures under the film are its neighbours: point at one to go there.
-        {isByKeys && " Press ? for all keys."}
+        {t("bench:bench.the_small_pictures_under_the")}
+        {isByKeys && t("bench:bench.press_for_all_keys")}
       </p>
     </section>
   );

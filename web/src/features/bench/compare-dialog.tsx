@@ -5,6 +5,7 @@ import type { Rep } from "../../api/findings";
 import { latency } from "../../domain/times";
 import type { StoredEvent } from "../../domain/marks";
 import type { Marking } from "./use-marking";
+import { t } from "../../words";
 
 /** Two reps' frames side by side at the same distance from their onsets. */
 export function CompareDialog({ marking, onClose }: { marking: Marking; onClose: () => void }) {
@@ -17,7 +18,8 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
   const stepS = clip.times.widthUs(1) / 1e6;
   const key = (event: KeyboardEvent) => {
     const by = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
-    if (by === 0 || (event.target as HTMLElement).closest("select, input")) return;
+    if (by === 0 || (event.target as HTMLElement).closest(t("bench:compare_dialog.select_input")))
+      return;
     event.preventDefault();
     setAway((n) => n + by * (event.shiftKey ? 10 : 1));
   };
@@ -33,12 +35,12 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
           className="fixed top-14 left-1/2 z-40 w-[1180px] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-5"
         >
           <Dialog.Title className="mb-3 text-[18px] font-semibold">
-            Two reps at the same distance from their onset
+            {t("bench:compare_dialog.two_reps_at_the_same")}
           </Dialog.Title>
           <div className="grid grid-cols-2 gap-4">
             {[
-              { id: one, set: setOne, label: "One rep" },
-              { id: other, set: setOther, label: "The other rep" },
+              { id: one, set: setOne, label: t("bench:compare_dialog.one_rep") },
+              { id: other, set: setOther, label: t("bench:compare_dialog.the_other_rep") },
             ].map(({ id, set, label }) => (
               <div key={label}>
                 <select
@@ -49,11 +51,21 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
                 >
                   {reps.map((rep) => (
                     <option key={rep.id} value={rep.id}>
-                      Rep {numberOf(rep)}
-                      {rep.met === null ? "" : rep.met ? ", fits" : ", not yet"}
-                      {rep.marker_latency_s === null
-                        ? ""
-                        : `, marker ${latency(rep.marker_latency_s)}`}
+                      {t("bench:compare_dialog.rep_rep_which_which2", {
+                        rep: numberOf(rep),
+                        which:
+                          rep.met === null
+                            ? ""
+                            : rep.met
+                              ? t("bench:compare_dialog.fits")
+                              : t("bench:compare_dialog.not_yet"),
+                        which2:
+                          rep.marker_latency_s === null
+                            ? ""
+                            : t("bench:compare_dialog.marker_marker_latency_s", {
+                                marker_latency_s: latency(rep.marker_latency_s),
+                              }),
+                      })}
                     </option>
                   ))}
                 </select>
@@ -64,7 +76,7 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
           <div className="mt-3 flex items-center gap-3">
             <button
               type="button"
-              aria-label="A frame earlier"
+              aria-label={t("bench:compare_dialog.a_frame_earlier")}
               onClick={() => setAway((n) => n - 1)}
               className="h-8 rounded border border-line px-3 hover:border-ink"
             >
@@ -72,7 +84,7 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
             </button>
             <input
               type="range"
-              aria-label="Distance from the onset, frames"
+              aria-label={t("bench:compare_dialog.distance_from_the_onset_frames")}
               min={-30}
               max={90}
               value={away}
@@ -81,7 +93,7 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
             />
             <button
               type="button"
-              aria-label="A frame later"
+              aria-label={t("bench:compare_dialog.a_frame_later")}
               onClick={() => setAway((n) => n + 1)}
               className="h-8 rounded border border-line px-3 hover:border-ink"
             >
@@ -89,7 +101,7 @@ export function CompareDialog({ marking, onClose }: { marking: Marking; onClose:
             </button>
             <span className="num w-24 text-right text-[18px]">{latency(away * stepS)}</span>
             <Dialog.Close className="h-8 rounded border border-line px-3 hover:border-ink">
-              Close
+              {t("common:close")}
             </Dialog.Close>
           </div>
         </Dialog.Content>
@@ -124,11 +136,11 @@ function Side({
     <figure>
       <img
         src={`/api/films/${clip.film.id}/frames/${frame}.jpg?lines=540`}
-        alt={`Frame ${frame}`}
+        alt={t("bench:compare_dialog.frame_frame", { frame })}
         className="aspect-video w-full rounded-[3px] bg-hair object-contain"
       />
       <figcaption className="num mt-1 text-[12.5px] text-soft">
-        frame {frame} · {latency(really)} from its onset
+        {t("bench:compare_dialog.frame_frame_really_from_its", { frame, really: latency(really) })}
       </figcaption>
     </figure>
   );

@@ -4,6 +4,7 @@ import { milliseconds } from "../../domain/times";
 import type { FrameTimes } from "../../domain/frame-times";
 import type { Region } from "../../domain/picture-view";
 import type { Playback } from "./use-playback";
+import { t } from "../../words";
 
 /** Height of a row with its distances, pixels. */
 export const STRIP_ROW = 82;
@@ -60,7 +61,7 @@ export function ContactStrip(props: ContactStripProps) {
   return (
     <div
       role="group"
-      aria-label={`Neighbouring frames. ${purpose}`}
+      aria-label={t("bench:contact_strip.neighbouring_frames_purpose", { purpose })}
       className="grid gap-1"
       style={{ gridTemplateColumns: `repeat(${layout.across}, minmax(0, 1fr))` }}
     >
@@ -76,7 +77,7 @@ export function ContactStrip(props: ContactStripProps) {
             type="button"
             data-frame={frame}
             aria-current={frame === centre ? "true" : undefined}
-            aria-label={`Frame ${frame}, ${distance}`}
+            aria-label={t("bench:contact_strip.frame_frame_distance", { frame, distance })}
             // One cannot point at what is not to be seen yet.
             onClick={() =>
               (playback.peek(frame) && !playback.playing ? onPoint : playback.goTo)(frame)

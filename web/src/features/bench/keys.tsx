@@ -15,14 +15,12 @@ import {
 import { KINDS, type MarkKind } from "../../domain/marks";
 import type { Marking } from "./use-marking";
 import type { Playback } from "./use-playback";
+import { t } from "../../words";
 
 /** Whether a key press belongs to a field or an open menu rather than to the bench. */
 function isElsewhere(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
-  return (
-    target.closest("input, select, textarea, [role=menu], [role=dialog], [contenteditable]") !==
-    null
-  );
+  return target.closest(t("bench:keys.input_select_textarea_role_menu")) !== null;
 }
 
 interface KeyParts {
@@ -58,7 +56,8 @@ export function useKeys({ marking, playback, log, keys, acts }: KeyParts): void 
       const step = marking.plan.approximations?.[Number(event.key) - 1];
       const done = event.altKey ? null : keys.doneBy(event.key);
       // A focused button is pressed by Enter, as everywhere.
-      const isButton = (event.target as HTMLElement).closest("button, a, summary") !== null;
+      const isButton =
+        (event.target as HTMLElement).closest(t("bench:keys.button_a_summary")) !== null;
       if (
         event.key === "Enter" &&
         isButton &&
@@ -85,13 +84,13 @@ export function useKeys({ marking, playback, log, keys, acts }: KeyParts): void 
 }
 
 const FIXED_KEYS: [string, string][] = [
-  ["1 … 9", "from here this step of the plan is in force"],
-  ["← →", "one frame; with Shift ten"],
-  ["↑ ↓", "the rep before, the next rep"],
-  ["Alt ← →", "move the chosen mark by a frame"],
-  ["Backspace", "remove the chosen mark"],
-  ["Esc", "let go of the chosen mark"],
-  ["Ctrl Z", "undo; with Shift redo"],
+  ["1 … 9", t("bench:keys.from_here_this_step_of")],
+  ["← →", t("bench:keys.one_frame_with_shift_ten")],
+  ["↑ ↓", t("bench:keys.the_rep_before_the_next")],
+  [t("bench:keys.alt"), t("bench:keys.move_the_chosen_mark_by")],
+  [t("bench:keys.backspace"), t("bench:keys.remove_the_chosen_mark")],
+  [t("bench:keys.esc"), t("bench:keys.let_go_of_the_chosen")],
+  [t("bench:keys.ctrl_z"), t("bench:keys.undo_with_shift_redo")],
 ];
 
 /** All keys on one card; those of marks and acts can be changed here. */
@@ -122,7 +121,7 @@ export function KeyCard({
       if (event.key === "Escape") return;
       const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
       if (!isFree(key)) {
-        setFault(`${capOf(key)} is needed for something else and cannot be changed.`);
+        setFault(t("bench:keys.key_is_needed_for_something", { key: capOf(key) }));
         return;
       }
       // What had the key before gets the one that is given up.
@@ -142,8 +141,10 @@ export function KeyCard({
         aria-describedby={undefined}
         className="fixed top-14 right-[18px] z-40 max-h-[calc(100vh-5rem)] w-[27rem] overflow-y-auto rounded border border-ink bg-raised p-5"
       >
-        <Dialog.Title className="text-[16px] font-semibold">Keys of the bench</Dialog.Title>
-        <p className="mb-3 text-soft">Press one of them here to give it another key.</p>
+        <Dialog.Title className="text-[16px] font-semibold">
+          {t("bench:keys.keys_of_the_bench")}
+        </Dialog.Title>
+        <p className="mb-3 text-soft">{t("bench:keys.press_one_of_them_here")}</p>
         {fault && (
           <p role="alert" className="mb-2 text-fault">
             {fault}
@@ -155,12 +156,12 @@ export function KeyCard({
               <dt>
                 <button
                   type="button"
-                  aria-label={`Change the key for: ${words}`}
+                  aria-label={t("bench:keys.change_the_key_for_words", { words })}
                   onClick={() => setChanging(name)}
                   className="hover:outline-1 hover:outline-soft"
                 >
                   {changing === name ? (
-                    <em className="text-[12.5px] text-marker">press a key</em>
+                    <em className="text-[12.5px] text-marker">{t("bench:keys.press_a_key")}</em>
                   ) : (
                     <Key>{capOf(keys.keyOf(name))}</Key>
                   )}
@@ -180,11 +181,11 @@ export function KeyCard({
         </dl>
         <div className="mt-4 flex gap-2">
           <Dialog.Close asChild>
-            <Button>Close</Button>
+            <Button>{t("common:close")}</Button>
           </Dialog.Close>
           {Object.keys(own).length > 0 && (
             <Button look="quiet" onClick={() => change({ keys: {} })}>
-              The usual keys again
+              {t("bench:keys.the_usual_keys_again")}
             </Button>
           )}
         </div>

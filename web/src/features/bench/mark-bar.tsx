@@ -15,6 +15,7 @@ import {
 } from "../../domain/marks";
 import { NameMark } from "./name-mark";
 import type { Marking } from "./use-marking";
+import { Trans, t } from "../../words";
 
 const BUTTON =
   "flex h-7 items-center gap-1.5 rounded border bg-raised pr-1.5 pl-1 text-[12.5px] whitespace-nowrap hover:border-ink";
@@ -24,9 +25,9 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
   const next = dueNext(marking);
   const shown = onBar(marking);
   const met = marking.current?.met;
-  const judged = met === true ? "fits" : met === false ? "not yet" : "judge";
+  const judged = met === true ? "fits" : met === false ? t("common:not_yet") : "judge";
   return (
-    <div role="toolbar" aria-label="Marks" className="flex gap-1">
+    <div role="toolbar" aria-label={t("bench:mark_bar.marks")} className="flex gap-1">
       {KINDS.filter((k) => shown.has(k.kind)).map(({ kind, words, short }) => (
         <button
           key={kind}
@@ -41,7 +42,7 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
       ))}
       <button
         type="button"
-        aria-label={`${capOf(keys.keyOf("judge"))} ${judged === "judge" ? "judge: fits the criterion?" : judged}`}
+        aria-label={`${capOf(keys.keyOf("judge"))} ${judged === "judge" ? t("bench:mark_bar.judge_fits_the_criterion") : judged}`}
         onClick={marking.judge}
         disabled={!marking.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
@@ -93,7 +94,10 @@ function RareMarks({
 }) {
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className={`${BUTTON} border-line`} aria-label="More marks">
+      <DropdownMenu.Trigger
+        className={`${BUTTON} border-line`}
+        aria-label={t("bench:mark_bar.more_marks")}
+      >
         <span aria-hidden>⋯</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
@@ -150,14 +154,18 @@ export function MarkRow({ marking, keys }: MarkRowProps) {
     return (
       <p className="flex min-h-8 items-center gap-3">
         <span>
-          Point at the frame below the picture on which <b>{wordsOf(pointing.kind)}</b> shows first.
+          <Trans
+            i18nKey="bench:mark_bar.point_at_the_frame_below"
+            components={{ b: <b /> }}
+            values={{ kind: wordsOf(pointing.kind) }}
+          />
         </span>
         <button
           type="button"
           className="underline underline-offset-3"
           onClick={() => marking.setPointing({ does: "go" })}
         >
-          Let go
+          {t("bench:mark_bar.let_go")}
         </button>
       </p>
     );
@@ -170,28 +178,32 @@ export function MarkRow({ marking, keys }: MarkRowProps) {
 
 function ChosenMark({ marking, mark }: { marking: Marking; mark: StoredEvent }) {
   return (
-    <div role="group" aria-label="Chosen mark" className="flex h-8 items-center gap-1.5">
+    <div
+      role="group"
+      aria-label={t("bench:mark_bar.chosen_mark")}
+      className="flex h-8 items-center gap-1.5"
+    >
       <span className="mr-1 max-w-56 truncate font-semibold">
         {markInWords(mark, marking.plan)}
       </span>
       <span className="num text-soft">{clock(marking.timeline.us(mark))}</span>
       <button
         type="button"
-        aria-label="a frame earlier"
-        title="a frame earlier"
+        aria-label={t("bench:mark_bar.a_frame_earlier")}
+        title={t("bench:mark_bar.a_frame_earlier")}
         className={`${BUTTON} border-line`}
         onClick={() => marking.nudge(-1)}
       >
-        ← frame
+        {t("bench:mark_bar.frame")}
       </button>
       <button
         type="button"
-        aria-label="a frame later"
-        title="a frame later"
+        aria-label={t("bench:mark_bar.a_frame_later")}
+        title={t("bench:mark_bar.a_frame_later")}
         className={`${BUTTON} border-line`}
         onClick={() => marking.nudge(1)}
       >
-        frame →
+        {t("bench:mark_bar.frame_2")}
       </button>
       {mark.id === marking.current?.id && (
         <>
@@ -201,10 +213,10 @@ function ChosenMark({ marking, mark }: { marking: Marking; mark: StoredEvent }) 
       )}
       <MarkDetails marking={marking} mark={mark} />
       <button type="button" className={`${BUTTON} border-line`} onClick={marking.remove}>
-        Remove
+        {t("common:remove")}
       </button>
       <button type="button" className={`${BUTTON} border-line`} onClick={marking.letGo}>
-        Done
+        {t("bench:mark_bar.done")}
       </button>
     </div>
   );
@@ -222,8 +234,8 @@ function RepMarks({ marking, keys }: MarkRowProps) {
     return (
       <div className="flex h-8 items-center gap-1.5 text-soft">
         <span>
-          Go to the frame on which the behaviour first shows and press{" "}
-          <Key>{capOf(keys.keyOf("onset"))}</Key> behaviour.
+          {t("bench:mark_bar.go_to_the_frame_on")} <Key>{capOf(keys.keyOf("onset"))}</Key>{" "}
+          {t("bench:mark_bar.behaviour")}
         </span>
         {beside.length > 0 && (
           <MarkMenu marking={marking} ids={beside.map((e) => e.id)} words="more" />
@@ -232,23 +244,23 @@ function RepMarks({ marking, keys }: MarkRowProps) {
     );
   }
   const marks = [
-    { id: rep.id, glyph: "behaviour", words: "begins", value: "" },
+    { id: rep.id, glyph: "behaviour", words: t("bench:mark_bar.begins"), value: "" },
     {
       id: rep.offset_id,
       glyph: "behaviour",
-      words: "ends",
+      words: t("common:ends"),
       value: heldOf(marking, rep.offset_id),
     },
     {
       id: rep.marker_id,
       glyph: "marker",
-      words: "marker",
+      words: t("common:marker"),
       value: rep.marker_latency_s === null ? "" : latency(rep.marker_latency_s),
     },
     {
       id: rep.reward_ids[0] ?? null,
       glyph: "reward",
-      words: "reward",
+      words: t("bench:mark_bar.reward"),
       value: rep.reward_latency_s === null ? "" : latency(rep.reward_latency_s),
     },
   ] as const;
@@ -257,8 +269,14 @@ function RepMarks({ marking, keys }: MarkRowProps) {
   const pays = new Set([...rep.further_ids, ...rep.keep_going_ids, ...rep.reward_ids]);
   const further = marking.events.filter((e) => pays.has(e.id) && !named.includes(e.id));
   return (
-    <div role="group" aria-label="Marks of this rep" className="flex h-8 items-center gap-1.5">
-      <span className="mr-1 whitespace-nowrap text-soft">Rep {currentNumber}</span>
+    <div
+      role="group"
+      aria-label={t("bench:mark_bar.marks_of_this_rep")}
+      className="flex h-8 items-center gap-1.5"
+    >
+      <span className="mr-1 whitespace-nowrap text-soft">
+        {t("bench:mark_bar.rep_currentnumber", { currentNumber })}
+      </span>
       {marks.map(({ id, glyph, words, value }) =>
         id === null ? null : (
           <button
@@ -276,7 +294,7 @@ function RepMarks({ marking, keys }: MarkRowProps) {
         <MarkMenu
           marking={marking}
           ids={further.map((e) => e.id)}
-          words={`paid ${counted(rep.pays, "time")}`}
+          words={t("bench:mark_bar.paid_pays", { pays: counted(rep.pays, "time") })}
         />
       )}
       <RepValue marking={marking} />
@@ -301,7 +319,10 @@ function RepValue({ marking }: { marking: Marking }) {
         key={`${current.id}${value ?? ""}`}
         type="number"
         step="any"
-        aria-label={`${quantity.name} of this rep${quantity.unit && `, ${quantity.unit}`}`}
+        aria-label={t("bench:mark_bar.name_of_this_rep_unit", {
+          name: quantity.name,
+          unit: quantity.unit && `, ${quantity.unit}`,
+        })}
         defaultValue={value ?? ""}
         onKeyDown={(event) => {
           if (event.key === "Enter") event.currentTarget.blur();
@@ -329,12 +350,12 @@ function RepName({ marking }: { marking: Marking }) {
   const label = typeof current["label"] === "string" ? current["label"] : "";
   return (
     <select
-      aria-label="Which behaviour this rep was"
+      aria-label={t("bench:mark_bar.which_behaviour_this_rep_was")}
       value={label}
       onChange={(event) => marking.say(current.id, { label: event.target.value || undefined })}
       className="h-7 max-w-28 rounded border border-line bg-paper px-1 text-[12.5px]"
     >
-      <option value="">which?</option>
+      <option value="">{t("bench:mark_bar.which")}</option>
       {[...new Set([...planned, ...used])].map((name) => (
         <option key={name}>{name}</option>
       ))}
@@ -348,7 +369,10 @@ function MarkMenu({ marking, ids, words }: { marking: Marking; ids: string[]; wo
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className={`${BUTTON} border-line pl-1.5`}>
-        {words === "more" ? `${marks.length} more` : words} <span aria-hidden>▾</span>
+        {words === "more"
+          ? t("bench:mark_bar.markscount_more", { marksCount: marks.length })
+          : words}{" "}
+        <span aria-hidden>▾</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Content
         align="end"

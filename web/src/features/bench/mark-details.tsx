@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { LEVELS, SEVERITIES } from "./name-mark";
 import type { PlanStep, StoredEvent } from "../../domain/marks";
 import type { Marking } from "./use-marking";
+import { Trans, t } from "../../words";
 
 const FIELD = "h-7 min-w-0 flex-1 rounded border border-line bg-paper px-2 text-[12.5px]";
 
@@ -19,14 +20,14 @@ export function MarkDetails({ marking, mark }: { marking: Marking; mark: StoredE
   return (
     <Popover.Root>
       <Popover.Trigger className="flex h-7 items-center gap-1 rounded border border-line bg-raised px-2 text-[12.5px] hover:border-ink">
-        about it <span aria-hidden>▾</span>
+        <Trans i18nKey="bench:mark_details.about_it" components={{ part: <span aria-hidden /> }} />
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="end"
           side="top"
           sideOffset={6}
-          aria-label="About this mark"
+          aria-label={t("bench:mark_details.about_this_mark")}
           className="z-40 w-72 space-y-2 rounded border border-ink bg-raised p-3"
         >
           {rows.map(({ label, field }) => (
@@ -96,7 +97,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
   switch (mark.kind) {
     case "onset":
       return [
-        { label: "name", field: text("label", behaviours(marking)) },
+        { label: t("bench:mark_details.name"), field: text("label", behaviours(marking)) },
         { label: quantityOf(marking, mark), field: number("value", "any") },
         ...marking.held.conditions.map(({ name, levels }) => ({
           label: name,
@@ -121,25 +122,25 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
       ];
     case "reward":
       return [
-        { label: "goes", field: text("placement", marking.held.placements) },
-        { label: "pieces", field: number("pieces", 1, 1) },
+        { label: t("bench:mark_details.goes"), field: text("placement", marking.held.placements) },
+        { label: t("bench:mark_details.pieces"), field: number("pieces", 1, 1) },
       ];
     case "marker":
       return [
         {
-          label: "means",
+          label: t("bench:mark_details.means"),
           field: select("marker", [
-            { value: "event", words: "that was it, it pays" },
-            { value: "keep_going", words: "stay, more is coming" },
-            { value: "no_reward", words: "not that, try again" },
+            { value: "event", words: t("bench:mark_details.that_was_it_it_pays") },
+            { value: "keep_going", words: t("bench:mark_details.stay_more_is_coming") },
+            { value: "no_reward", words: t("bench:mark_details.not_that_try_again") },
           ]),
         },
       ];
     case "sign":
       return [
-        { label: "what", field: text("label") },
+        { label: t("bench:mark_details.what"), field: text("label") },
         {
-          label: "how strong",
+          label: t("bench:mark_details.how_strong"),
           field: select(
             "severity",
             SEVERITIES.map((s) => ({ value: String(s.severity), words: s.words })),
@@ -150,7 +151,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
     case "prompt":
       return [
         {
-          label: "which help",
+          label: t("bench:mark_details.which_help"),
           field: select(
             "level",
             LEVELS.map((l) => ({ value: l.level, words: l.words })),
@@ -160,7 +161,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
     case "part":
       return [
         {
-          label: "which",
+          label: t("bench:mark_details.which"),
           field: select(
             "part",
             partsAround(marking, mark).map((part) => ({
@@ -172,18 +173,20 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
       ];
     case "exposure":
       return [
-        { label: "what", field: text("label") },
-        { label: "how much", field: number("value", "any") },
-        { label: "ends", field: <EndsAt marking={marking} mark={mark} say={say} /> },
+        { label: t("bench:mark_details.what"), field: text("label") },
+        { label: t("bench:mark_details.how_much"), field: number("value", "any") },
+        { label: t("common:ends"), field: <EndsAt marking={marking} mark={mark} say={say} /> },
       ];
     case "no_cue_window":
-      return [{ label: "ends", field: <EndsAt marking={marking} mark={mark} say={say} /> }];
+      return [
+        { label: t("common:ends"), field: <EndsAt marking={marking} mark={mark} say={say} /> },
+      ];
     case "cue":
-      return [{ label: "what", field: text("label", marking.held.cues) }];
+      return [{ label: t("bench:mark_details.what"), field: text("label", marking.held.cues) }];
     case "other_behaviour":
-      return [{ label: "what", field: text("label") }];
+      return [{ label: t("bench:mark_details.what"), field: text("label") }];
     case "note":
-      return [{ label: "text", field: text("text") }];
+      return [{ label: t("bench:mark_details.text"), field: text("text") }];
     default:
       return [];
   }
@@ -197,7 +200,9 @@ function EndsAt({ marking, mark, say }: DetailProps & { marking: Marking }) {
   return (
     <span className="flex items-center gap-2">
       <span className="num">
-        {end === null ? "not yet" : `after ${(end - begins).toFixed(2)} s`}
+        {end === null
+          ? t("common:not_yet")
+          : t("bench:mark_details.after_end_s", { end: (end - begins).toFixed(2) })}
       </span>
       <button
         type="button"
@@ -205,7 +210,7 @@ function EndsAt({ marking, mark, say }: DetailProps & { marking: Marking }) {
         onClick={() => say({ end_s: Math.round(here * 1e6) / 1e6 })}
         className="underline underline-offset-3 disabled:opacity-40"
       >
-        at this frame
+        {t("bench:mark_details.at_this_frame")}
       </button>
     </span>
   );

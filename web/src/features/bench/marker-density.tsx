@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { Findings } from "../../api/findings";
 import { counted, latency, uncertainty } from "../../domain/times";
 import type { LadderAxis } from "../../domain/ladder-axis";
+import { t } from "../../words";
 
 const HEIGHT = 40;
 
@@ -28,10 +29,10 @@ export const MarkerDensity = memo(function MarkerDensity({
     <div className="shrink-0 border-t border-line pt-1">
       <svg width={axis.width} height={HEIGHT} aria-hidden>
         <text x={0} y={16} fontSize={11.5} fill="var(--soft)">
-          where markers
+          {t("bench:marker_density.where_markers")}
         </text>
         <text x={0} y={30} fontSize={11.5} fill="var(--soft)">
-          fall
+          {t("bench:marker_density.fall")}
         </text>
         {points.length > 0 && (
           <path
@@ -49,12 +50,15 @@ export const MarkerDensity = memo(function MarkerDensity({
           value={summary.median === null ? "–" : latency(summary.median, 2)}
           aside={
             summary.median_low !== null && summary.median_high !== null
-              ? `${latency(summary.median_low, 2)} to ${latency(summary.median_high, 2)}`
+              ? t("bench:marker_density.median_low_to_median_high", {
+                  median_low: latency(summary.median_low, 2),
+                  median_high: latency(summary.median_high, 2),
+                })
               : summary.n > 0
-                ? `${counted(summary.n, "rep")}: too few for a range`
-                : "no marked rep yet"
+                ? t("bench:marker_density.n_too_few_for_a", { n: counted(summary.n, "rep") })
+                : t("bench:marker_density.no_marked_rep_yet")
           }
-          fault={over > 0 ? `${over} after it was over` : undefined}
+          fault={over > 0 ? t("bench:marker_density.over_after_it_was_over", { over }) : undefined}
         />
         <Number
           to={to("reward")}
@@ -62,10 +66,19 @@ export const MarkerDensity = memo(function MarkerDensity({
           value={reward.median === null ? "–" : latency(reward.median, 2)}
           aside={
             findings.sources.reward_latency_s === null
-              ? "no reward yet"
-              : `each ${uncertainty(findings.sources.reward_latency_s)}`
+              ? t("bench:marker_density.no_reward_yet")
+              : t("bench:marker_density.each_reward_latency_s", {
+                  reward_latency_s: uncertainty(findings.sources.reward_latency_s),
+                })
           }
-          fault={reward.over_limit > 0 ? `${reward.over_limit} over ${rewardLimitS} s` : undefined}
+          fault={
+            reward.over_limit > 0
+              ? t("bench:marker_density.over_limit_over_rewardlimits_s", {
+                  over_limit: reward.over_limit,
+                  rewardLimitS,
+                })
+              : undefined
+          }
         />
         <Number
           to={to("rate")}
@@ -73,12 +86,17 @@ export const MarkerDensity = memo(function MarkerDensity({
           value={rate.value === null ? "–" : rate.value.toFixed(1)}
           aside={
             rate.low === null || rate.high === null
-              ? "no time yet"
-              : `${rate.low.toFixed(1)} to ${rate.high.toFixed(1)}`
+              ? t("bench:marker_density.no_time_yet")
+              : t("bench:marker_density.low_to_high", {
+                  low: rate.low.toFixed(1),
+                  high: rate.high.toFixed(1),
+                })
           }
           fault={
             findings.counts.unrewarded_markers > 0
-              ? `${counted(findings.counts.unrewarded_markers, "marker")} unpaid`
+              ? t("bench:marker_density.unrewarded_markers_unpaid", {
+                  unrewarded_markers: counted(findings.counts.unrewarded_markers, "marker"),
+                })
               : undefined
           }
         />

@@ -2,23 +2,24 @@ import { useState, type FormEvent } from "react";
 
 import { KINDS, wordsOf, type MarkKind } from "../../domain/marks";
 import type { Marking } from "./use-marking";
+import { t } from "../../words";
 
 export const SEVERITIES = [
-  { severity: 1, words: "slight" },
-  { severity: 2, words: "marked" },
-  { severity: 3, words: "severe" },
+  { severity: 1, words: t("bench:name_mark.slight") },
+  { severity: 2, words: t("bench:name_mark.marked") },
+  { severity: 3, words: t("bench:name_mark.severe") },
 ];
 export const LEVELS = [
-  { level: "food_lure", words: "food in the hand" },
-  { level: "empty_hand", words: "empty hand" },
-  { level: "gesture", words: "gesture" },
-  { level: "target", words: "target" },
-  { level: "physical", words: "touch" },
+  { level: "food_lure", words: t("bench:name_mark.food_in_the_hand") },
+  { level: "empty_hand", words: t("bench:name_mark.empty_hand") },
+  { level: "gesture", words: t("bench:name_mark.gesture") },
+  { level: "target", words: t("bench:name_mark.target") },
+  { level: "physical", words: t("common:touch") },
 ];
 const PLACEHOLDERS: Partial<Record<MarkKind, string>> = {
-  sign: "yawns, freezes …",
-  other_behaviour: "paws, turns away …",
-  note: "what there is to say here",
+  sign: t("bench:name_mark.yawns_freezes"),
+  other_behaviour: t("bench:name_mark.paws_turns_away"),
+  note: t("bench:name_mark.what_there_is_to_say"),
 };
 const FIELD = "h-7 rounded border border-line bg-raised px-2 text-[12.5px]";
 
@@ -55,7 +56,7 @@ export function NameMark({
     <form
       onSubmit={stand}
       className="flex h-8 items-center gap-2"
-      aria-label={`Name: ${wordsOf(kind)}`}
+      aria-label={t("bench:name_mark.name_kind", { kind: wordsOf(kind) })}
     >
       <label className="flex items-center gap-2">
         <span className="font-semibold">{wordsOf(kind)}</span>
@@ -64,7 +65,7 @@ export function NameMark({
             // The reviewer has just pressed the key for it and goes on choosing.
             // eslint-disable-next-line jsx-a11y/no-autofocus
             autoFocus
-            aria-label="Which help"
+            aria-label={t("bench:name_mark.which_help")}
             value={level}
             onChange={(event) => setLevel(event.target.value)}
             onKeyDown={(event) => {
@@ -102,7 +103,7 @@ export function NameMark({
       </datalist>
       {asks === "severity" && (
         <select
-          aria-label="How strong"
+          aria-label={t("bench:name_mark.how_strong")}
           value={severity}
           onChange={(event) => setSeverity(Number(event.target.value))}
           className={FIELD}
@@ -119,10 +120,10 @@ export function NameMark({
         disabled={asks !== "level" && !said.trim()}
         className={`${FIELD} hover:border-ink disabled:opacity-50`}
       >
-        Mark it
+        {t("bench:name_mark.mark_it")}
       </button>
       <button type="button" onClick={leave} className="text-[12.5px] underline underline-offset-3">
-        Leave it
+        {t("common:leave_it")}
       </button>
     </form>
   );

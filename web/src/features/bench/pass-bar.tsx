@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 
-import { latency, shortClock } from "../../domain/times";
+import { latency, nounFor, shortClock } from "../../domain/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "../../domain/key-map";
 import { TapTest } from "./tap-test";
@@ -11,6 +11,7 @@ import { FEWEST_EXAMPLES, type Places } from "./use-places";
 import type { Lag } from "../../domain/reaction";
 import type { Marking } from "./use-marking";
 import type { FixPass } from "./use-fix-pass";
+import { Trans, t } from "../../words";
 
 const BUTTON =
   "flex h-7 items-center gap-1.5 rounded border border-line bg-raised px-2 text-[12.5px] whitespace-nowrap hover:border-ink disabled:opacity-50";
@@ -38,7 +39,7 @@ export function PassBar(props: PassBarProps) {
     <>
       <div
         role="group"
-        aria-label="Passes"
+        aria-label={t("bench:pass_bar.passes")}
         className="flex min-h-8 flex-wrap items-center gap-1.5 text-[12.5px]"
       >
         <Listening {...props} />
@@ -56,10 +57,13 @@ export function PassBar(props: PassBarProps) {
 function AloneRow({ pictureS, takeBack }: NonNullable<Clicks["alone"]>) {
   return (
     <p role="status" className="flex min-h-8 flex-wrap items-center gap-2 text-[12.5px]">
-      Nothing else in this film sounds like the click at{" "}
-      <span className="num">{shortClock(pictureS)}</span>: it teaches the others nothing.
+      <Trans
+        i18nKey="bench:pass_bar.nothing_else_in_this_film"
+        components={{ part: <span className="num" /> }}
+        values={{ pictureS: shortClock(pictureS) }}
+      />
       <button type="button" className={BUTTON} onClick={takeBack}>
-        take it back
+        {t("bench:pass_bar.take_it_back")}
       </button>
     </p>
   );
@@ -68,11 +72,12 @@ function AloneRow({ pictureS, takeBack }: NonNullable<Clicks["alone"]>) {
 /** What the sound is asked for: clicks, or a word the reviewer has marked a few times. */
 function Listening(props: PassBarProps) {
   const { clip } = props.marking;
-  if (!clip.film.has_sound) return <span className="text-soft">no sound in this film</span>;
+  if (!clip.film.has_sound)
+    return <span className="text-soft">{t("bench:pass_bar.no_sound_in_this_film")}</span>;
   return (
     <>
       <select
-        aria-label="Listen for"
+        aria-label={t("bench:pass_bar.listen_for")}
         value={props.marksBy}
         onChange={(event) => props.onMarksBy(event.target.value as MarksBy)}
         // As wide as what is chosen: the other one is longer.
@@ -80,8 +85,8 @@ function Listening(props: PassBarProps) {
           props.marksBy === "click" ? "w-[4.25rem]" : ""
         }`}
       >
-        <option value="click">clicks</option>
-        <option value="word">word (experimental)</option>
+        <option value="click">{t("bench:pass_bar.clicks")}</option>
+        <option value="word">{t("bench:pass_bar.word_experimental")}</option>
       </select>
       {props.marksBy === "word" ? <WordPlaces {...props} /> : <HeardClicks {...props} />}
     </>
@@ -93,41 +98,42 @@ function WordPlaces({ places, marking, keys }: PassBarProps) {
   if (places.examples < FEWEST_EXAMPLES) {
     return (
       <span className="text-soft">
-        mark the word {FEWEST_EXAMPLES - places.examples === 1 ? "once more" : "twice"}: the rest is
-        looked for
+        {t("bench:pass_bar.mark_the_word", { count: FEWEST_EXAMPLES - places.examples })}
       </span>
     );
   }
-  if (places.isLooking && places.most === 0) return <span className="text-soft">listening …</span>;
+  if (places.isLooking && places.most === 0)
+    return <span className="text-soft">{t("bench:pass_bar.listening")}</span>;
   if (places.isFault && places.most === 0) {
-    return <span className="text-fault">not looked for: the server does not answer</span>;
+    return <span className="text-fault">{t("bench:pass_bar.not_looked_for_the_server")}</span>;
   }
-  if (!places.learned) return <span className="text-soft">no voice is heard at your marks</span>;
+  if (!places.learned)
+    return <span className="text-soft">{t("bench:pass_bar.no_voice_is_heard_at")}</span>;
   const next = places.nextAfter(marking.here);
   const at = places.at(marking.here);
   return (
     <div
       role="group"
-      aria-label="Places to look at"
+      aria-label={t("bench:pass_bar.places_to_look_at")}
       className="flex flex-wrap items-center gap-1.5"
     >
       <span
         className="whitespace-nowrap text-soft"
-        title="Experimental, tried on made-up voices only: look and listen at each, then place the marker yourself. Rhymes and sentences that hold the word may be among them."
+        title={t("bench:pass_bar.experimental_tried_on_made_up")}
       >
         <span className="num text-ink">{places.open.length}</span>{" "}
-        {places.open.length === 1 ? "place" : "places"}
+        {nounFor(places.open.length, "place")}
       </span>
-      <HowMany of="places" {...places} />
+      <HowMany of={t("bench:pass_bar.places")} {...places} />
       <Next to={next} marking={marking} keys={keys} words="look" />
       {at && (
         <button
           type="button"
           className={BUTTON}
           onClick={() => places.refuse(at)}
-          title="What sounds like it falls behind"
+          title={t("bench:pass_bar.what_sounds_like_it_falls")}
         >
-          not the word
+          {t("bench:pass_bar.not_the_word")}
         </button>
       )}
     </div>
@@ -145,8 +151,8 @@ function HowMany({ of, most, count, ask }: HowManyProps) {
   return (
     <input
       type="range"
-      aria-label={`Fewer or more ${of}`}
-      title="Fewer or more: the likeliest are kept"
+      aria-label={t("bench:pass_bar.fewer_or_more_of", { of })}
+      title={t("bench:pass_bar.fewer_or_more_the_likeliest")}
       min={0}
       max={most}
       value={count}
@@ -180,32 +186,39 @@ function Next({ to, marking, keys, words }: NextProps) {
 
 function HeardClicks({ clicks, marking, keys }: PassBarProps) {
   const { here } = marking;
-  if (!clicks.isHeard) return <span className="text-soft">listening for clicks …</span>;
+  if (!clicks.isHeard)
+    return <span className="text-soft">{t("bench:pass_bar.listening_for_clicks")}</span>;
   const next = clicks.nextAfter(here);
   const at = clicks.at(here);
   return (
-    <div role="group" aria-label="Heard clicks" className="flex items-center gap-1.5">
-      <span className="num" title="So many heard clicks">
+    <div
+      role="group"
+      aria-label={t("bench:pass_bar.heard_clicks")}
+      className="flex items-center gap-1.5"
+    >
+      <span className="num" title={t("bench:pass_bar.so_many_heard_clicks")}>
         {clicks.count}
       </span>
-      <HowMany of="heard clicks" {...clicks} />
+      <HowMany of={t("bench:pass_bar.heard_clicks_2")} {...clicks} />
       {at ? (
         <>
           <button
             type="button"
-            aria-label={`${capOf(keys.keyOf("accept"))} take this click`}
+            aria-label={t("bench:pass_bar.capof_take_this_click", {
+              capOf: capOf(keys.keyOf("accept")),
+            })}
             className={BUTTON}
             onClick={() => clicks.accept(at)}
           >
-            <Key>{capOf(keys.keyOf("accept"))}</Key> take this
+            <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.take_this")}
           </button>
           <button
             type="button"
             className={BUTTON}
             onClick={() => clicks.refuse(at)}
-            title="What sounds like it falls behind"
+            title={t("bench:pass_bar.what_sounds_like_it_falls")}
           >
-            no click
+            {t("bench:pass_bar.no_click")}
           </button>
         </>
       ) : (
@@ -217,7 +230,7 @@ function HeardClicks({ clicks, marking, keys }: PassBarProps) {
         disabled={clicks.open.length === 0}
         onClick={clicks.acceptAll}
       >
-        take all {clicks.open.length}
+        {t("bench:pass_bar.take_all_opencount", { openCount: clicks.open.length })}
       </button>
     </div>
   );
@@ -230,13 +243,22 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
       <button
         type="button"
         className={BUTTON}
-        aria-label={`${isMeasured ? "own" : "usual"} lag ${latency(lag.lagS, 2)}`}
+        aria-label={t("bench:pass_bar.which_lag_lags", {
+          which: isMeasured ? "own" : "usual",
+          lagS: latency(lag.lagS, 2),
+        })}
         onClick={() => setOpen(true)}
-        title={`Reaction lag, taken off marks that are tapped while the film plays. ${
-          isMeasured ? "Yours, as measured." : "Not measured yet: measure yours in half a minute."
-        }`}
+        title={t("bench:pass_bar.reaction_lag_taken_off_marks", {
+          which: isMeasured
+            ? t("bench:pass_bar.yours_as_measured")
+            : t("bench:pass_bar.not_measured_yet_measure_yours"),
+        })}
       >
-        lag <span className="num">{latency(lag.lagS, 2)}</span>
+        <Trans
+          i18nKey="bench:pass_bar.lag_lags"
+          components={{ part: <span className="num" /> }}
+          values={{ lagS: latency(lag.lagS, 2) }}
+        />
       </button>
       {open && <TapTest lag={lag} onLag={onLag} onClose={() => setOpen(false)} />}
     </>
@@ -250,9 +272,9 @@ function FixButton({ fix, keys }: PassBarProps) {
       className={BUTTON}
       disabled={fix.left === 0}
       onClick={fix.start}
-      title="From uncertain mark to uncertain mark, and to where one is missing"
+      title={t("bench:pass_bar.from_uncertain_mark_to_uncertain")}
     >
-      <Key>{capOf(keys.keyOf("fix"))}</Key> fix {fix.left}
+      <Key>{capOf(keys.keyOf("fix"))}</Key> {t("bench:pass_bar.fix_left", { left: fix.left })}
     </button>
   );
 }
@@ -260,20 +282,27 @@ function FixButton({ fix, keys }: PassBarProps) {
 /** In the fix pass: which mark, what to do, and how many are left. */
 function FixRow({ marking, fix, keys }: PassBarProps) {
   return (
-    <div role="group" aria-label="Fix pass" className="flex h-8 items-center gap-2 text-[12.5px]">
+    <div
+      role="group"
+      aria-label={t("bench:pass_bar.fix_pass")}
+      className="flex h-8 items-center gap-2 text-[12.5px]"
+    >
       <span role="status" className="min-w-0 truncate">
-        On which frame does <b>{fix.words}</b> show first?{" "}
-        <span className="text-soft">{fix.left} left</span>
+        <Trans
+          i18nKey="bench:pass_bar.on_which_frame_does_words"
+          components={{ b: <b />, part: <span className="text-soft" /> }}
+          values={{ words: fix.words, left: fix.left }}
+        />
       </span>
       <span className="flex-1" />
       <button type="button" className={BUTTON} onClick={() => fix.settle(marking.frame)}>
-        <Key>{capOf(keys.keyOf("accept"))}</Key> this frame
+        <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.this_frame")}
       </button>
       <button type="button" className={BUTTON} onClick={fix.skip}>
-        skip
+        {t("bench:pass_bar.skip")}
       </button>
       <button type="button" className={BUTTON} onClick={fix.stop}>
-        stop
+        {t("bench:pass_bar.stop")}
       </button>
     </div>
   );
@@ -294,8 +323,10 @@ function HoldsNow({ marking }: { marking: Marking }) {
     `h-7 rounded border px-2 text-[12.5px] ${isOn ? "border-ink bg-ink text-paper" : "border-line bg-paper hover:border-ink"}`;
   return (
     <Popover.Root>
-      <Popover.Trigger className={BUTTON} aria-label="What holds until it is changed">
-        <span className="max-w-24 truncate">{now.join(", ") || "holds –"}</span>
+      <Popover.Trigger className={BUTTON} aria-label={t("bench:pass_bar.what_holds_until_it_is")}>
+        <span className="max-w-24 truncate">
+          {now.join(", ") || t("bench:pass_bar.holds_nothing")}
+        </span>
         <span aria-hidden>▾</span>
       </Popover.Trigger>
       <Popover.Portal>
@@ -303,12 +334,10 @@ function HoldsNow({ marking }: { marking: Marking }) {
           align="end"
           side="top"
           sideOffset={6}
-          aria-label="What holds until it is changed"
+          aria-label={t("bench:pass_bar.what_holds_until_it_is")}
           className="z-40 w-80 space-y-3 rounded border border-ink bg-raised p-4"
         >
-          <p className="text-soft">
-            Set it once: it goes with every new rep and reward until you change it.
-          </p>
+          <p className="text-soft">{t("bench:pass_bar.set_it_once_it_goes")}</p>
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
@@ -316,7 +345,7 @@ function HoldsNow({ marking }: { marking: Marking }) {
               onChange={(event) => held.setFitting(event.target.checked)}
               className="size-4"
             />
-            a new rep fits, until I judge it otherwise
+            {t("bench:pass_bar.a_new_rep_fits_until")}
           </label>
           {held.conditions.map((condition) => (
             <div key={condition.name} role="group" aria-label={condition.name}>
@@ -339,10 +368,16 @@ function HoldsNow({ marking }: { marking: Marking }) {
               </div>
             </div>
           ))}
-          <div role="group" aria-label="reward goes">
-            <div className="mb-1 text-soft">reward goes</div>
+          <div role="group" aria-label={t("bench:pass_bar.reward_goes")}>
+            <div className="mb-1 text-soft">{t("bench:pass_bar.reward_goes")}</div>
             <div className="flex flex-wrap gap-1.5">
-              {[...new Set([...held.placements, "in place", "tossed away"])].map((place) => {
+              {[
+                ...new Set([
+                  ...held.placements,
+                  t("bench:pass_bar.in_place"),
+                  t("bench:pass_bar.tossed_away"),
+                ]),
+              ].map((place) => {
                 const isOn = held.placement === place;
                 return (
                   <button
@@ -359,8 +394,8 @@ function HoldsNow({ marking }: { marking: Marking }) {
             </div>
           </div>
           {held.cues.length > 0 && (
-            <div role="group" aria-label="cue said">
-              <div className="mb-1 text-soft">cue said</div>
+            <div role="group" aria-label={t("bench:pass_bar.cue_said")}>
+              <div className="mb-1 text-soft">{t("bench:pass_bar.cue_said")}</div>
               <div className="flex flex-wrap gap-1.5">
                 {held.cues.map((cue) => (
                   <button
@@ -387,23 +422,23 @@ function HoldsNow({ marking }: { marking: Marking }) {
             }}
           >
             <input
-              aria-label="Another condition"
-              placeholder="side, distance …"
+              aria-label={t("bench:pass_bar.another_condition")}
+              placeholder={t("bench:pass_bar.side_distance")}
               value={name}
               maxLength={100}
               onChange={(event) => setName(event.target.value)}
               className="h-7 w-28 rounded border border-line bg-paper px-2"
             />
             <input
-              aria-label="Its level now"
-              placeholder="left, 2 m …"
+              aria-label={t("bench:pass_bar.its_level_now")}
+              placeholder={t("bench:pass_bar.left_2_m")}
               value={level}
               maxLength={100}
               onChange={(event) => setLevel(event.target.value)}
               className="h-7 w-24 rounded border border-line bg-paper px-2"
             />
             <button type="submit" className={BUTTON}>
-              set
+              {t("bench:pass_bar.set")}
             </button>
           </form>
         </Popover.Content>

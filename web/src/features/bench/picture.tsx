@@ -19,6 +19,7 @@ import {
 import { copyUrl } from "../../domain/frame-source";
 import { KEPT, useKeptViews } from "./use-kept-views";
 import type { Playback } from "./use-playback";
+import { t } from "../../words";
 
 const LOUPE = 168;
 /** How many times larger than on the stage the loupe shows things. */
@@ -91,7 +92,9 @@ export function Picture(props: PictureProps) {
       <canvas
         ref={canvas}
         role="img"
-        aria-label={`The film, frame ${playback.shown ?? "not there yet"}`}
+        aria-label={t("bench:picture.the_film_frame_shown", {
+          shown: playback.shown ?? t("bench:picture.not_there_yet"),
+        })}
         className="max-h-full max-w-full"
         style={
           view.zoom > 1
@@ -121,8 +124,8 @@ export function Picture(props: PictureProps) {
               key={kept}
               label={
                 there
-                  ? `To the ${kept}; with Shift, keep this view for it`
-                  : `Keep this view for the ${kept}`
+                  ? t("bench:picture.to_the_kept_with_shift", { kept })
+                  : t("bench:picture.keep_this_view_for_the", { kept })
               }
               pressed={isHere}
               onPress={(shift) => {
@@ -130,34 +133,38 @@ export function Picture(props: PictureProps) {
                 else keep(kept, view);
               }}
             >
-              {there ? kept : `keep: ${kept}`}
+              {there ? kept : t("bench:picture.keep_kept", { kept })}
             </Corner>
           );
         })}
         {view.zoom > 1 && (
-          <Corner label="The whole picture" onPress={() => setView(WHOLE)}>
+          <Corner label={t("bench:picture.the_whole_picture")} onPress={() => setView(WHOLE)}>
             {`${view.zoom.toFixed(1)}×`}
           </Corner>
         )}
-        <Corner label="Smaller" onPress={() => zoomBy(1 / 1.5, 0, 0)} disabled={view.zoom === 1}>
+        <Corner
+          label={t("bench:picture.smaller")}
+          onPress={() => zoomBy(1 / 1.5, 0, 0)}
+          disabled={view.zoom === 1}
+        >
           −
         </Corner>
-        <Corner label="Larger" onPress={() => zoomBy(1.5, 0, 0)}>
+        <Corner label={t("bench:picture.larger")} onPress={() => zoomBy(1.5, 0, 0)}>
           +
         </Corner>
-        <Corner label="Loupe" pressed={loupe} onPress={() => onLoupe(!loupe)}>
+        <Corner label={t("bench:picture.loupe")} pressed={loupe} onPress={() => onLoupe(!loupe)}>
           ◎
         </Corner>
       </div>
       {playback.shown === null && !playback.fault && (
-        <span className="absolute text-soft">Fetching the frame …</span>
+        <span className="absolute text-soft">{t("bench:picture.fetching_the_frame")}</span>
       )}
       {playback.fault && (
         <p
           role="alert"
           className="absolute inset-x-4 bottom-4 rounded border border-fault bg-raised px-3 py-2"
         >
-          {playback.fault}. The marks are safe; go to another frame or load the page again.
+          {t("bench:picture.fault_the_marks_are_safe", { fault: playback.fault })}
         </p>
       )}
     </div>

@@ -13,6 +13,7 @@ import {
 } from "../../domain/ladder-rows";
 import { MarkerDensity } from "./marker-density";
 import type { StoredEvent } from "../../domain/marks";
+import { t } from "../../words";
 
 /** A click this close to a glyph means the glyph. */
 const NEAR = 9;
@@ -65,7 +66,7 @@ export const RepLadder = memo(function RepLadder(props: RepLadderProps) {
   return (
     <section aria-labelledby="ladder-title" className="flex min-h-0 flex-col" style={{ width }}>
       <h2 id="ladder-title" className="flex items-baseline gap-2.5 font-semibold">
-        Reps, lined up on the instant the behaviour begins
+        {t("bench:rep_ladder.reps_lined_up_on_the")}
       </h2>
       <Axis axis={axis} />
       <div ref={list} className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
@@ -104,7 +105,7 @@ function Axis({ axis }: { axis: LadderAxis }) {
     <svg width={axis.width} height={18} aria-hidden className="num mt-1 shrink-0 text-[10.5px]">
       {axis.ticks.map((s) => (
         <text key={s} x={axis.x(s)} y={12} textAnchor="middle" fill="var(--soft)">
-          {s === 0 ? "begins" : `${s > 0 ? "+" : "−"}${Math.abs(s)} s`}
+          {s === 0 ? t("bench:rep_ladder.begins") : `${s > 0 ? "+" : "−"}${Math.abs(s)} s`}
         </text>
       ))}
     </svg>
@@ -195,7 +196,13 @@ const Row = memo(function Row(props: RowProps) {
           {number}
         </text>
         <text x={36} y={16} fontSize={12} fill={rep.met ? "var(--ink)" : "var(--soft)"}>
-          {rep.false_alarm ? "not asked" : rep.met === null ? "–" : rep.met ? "fits" : "not yet"}
+          {rep.false_alarm
+            ? t("bench:rep_ladder.not_asked")
+            : rep.met === null
+              ? "–"
+              : rep.met
+                ? t("bench:rep_ladder.fits")
+                : t("common:not_yet")}
         </text>
         {row.backS !== null && <ReturnLine axis={axis} s={row.backS} />}
         <RowGlyphs row={row} places={places} axis={axis} />
@@ -268,12 +275,19 @@ const Waiting = memo(function Waiting({
 }) {
   const places = row.marks.map((mark: LadderMark) => ({ ...mark, x: axis.x(mark.s) }));
   const paid = row.marks.filter((mark) => mark.kind === "marker").length;
-  const words = row.wasShown ? "shown unasked" : paid > 0 ? "wait paid" : "waited";
+  const words = row.wasShown
+    ? t("bench:rep_ladder.shown_unasked")
+    : paid > 0
+      ? t("bench:rep_ladder.wait_paid")
+      : "waited";
   return (
     <button
       type="button"
       onClick={(event) => onMark(nearestTo(event, places)?.id ?? row.id)}
-      aria-label={`Nothing asked: ${words}${paid > 1 ? `, ${paid} times` : ""}`}
+      aria-label={t("bench:rep_ladder.nothing_asked_words_which", {
+        words,
+        which: paid > 1 ? t("bench:rep_ladder.paid_times", { paid }) : "",
+      })}
       className="relative block w-full hover:bg-raised"
       style={{ height: ROW }}
       data-wait={row.id}
@@ -302,23 +316,32 @@ const Waiting = memo(function Waiting({
 
 /** A row for those who hear it. */
 function inWords({ rep, number, marks, backS }: RepRow): string {
-  const said = [`Rep ${number}`];
-  if (rep.false_alarm) said.push("shown although nothing was asked");
-  else if (rep.met !== null) said.push(rep.met ? "fits" : "not yet");
-  if (backS !== null) said.push(`back after ${backS.toFixed(1)} s`);
+  const said = [t("bench:rep_ladder.rep_number", { number })];
+  if (rep.false_alarm) said.push(t("bench:rep_ladder.shown_although_nothing_was_asked"));
+  else if (rep.met !== null) said.push(rep.met ? "fits" : t("common:not_yet"));
+  if (backS !== null)
+    said.push(t("bench:rep_ladder.back_after_backs_s", { backS: backS.toFixed(1) }));
   if (rep.parts.length > 0) said.push(counted(rep.parts.length, "part"));
   said.push(
     rep.marker_latency_s === null
       ? rep.paid_directly
-        ? "paid without a marker"
-        : "no marker"
-      : `marker ${latency(rep.marker_latency_s)}${rep.timing === "on_time" ? "" : `, ${rep.timing ?? "not timed"}`}`,
+        ? t("bench:rep_ladder.paid_without_a_marker")
+        : t("bench:rep_ladder.no_marker")
+      : t("bench:rep_ladder.marker_marker_latency_s_which", {
+          marker_latency_s: latency(rep.marker_latency_s),
+          which: rep.timing === "on_time" ? "" : `, ${rep.timing ?? "not timed"}`,
+        }),
   );
-  if (rep.behaviour_over) said.push("after the behaviour was over");
-  if (rep.reward_latency_s !== null) said.push(`reward ${latency(rep.reward_latency_s)} after it`);
-  else if (rep.marker_s !== null) said.push("no reward");
-  if (rep.pays > 1) said.push(`paid ${rep.pays} times`);
-  if (marks.some((mark) => mark.kind === "release")) said.push("let go");
+  if (rep.behaviour_over) said.push(t("bench:rep_ladder.after_the_behaviour_was_over"));
+  if (rep.reward_latency_s !== null)
+    said.push(
+      t("bench:rep_ladder.reward_reward_latency_s_after", {
+        reward_latency_s: latency(rep.reward_latency_s),
+      }),
+    );
+  else if (rep.marker_s !== null) said.push(t("bench:rep_ladder.no_reward"));
+  if (rep.pays > 1) said.push(t("bench:rep_ladder.paid_pays_times", { pays: rep.pays }));
+  if (marks.some((mark) => mark.kind === "release")) said.push(t("bench:rep_ladder.let_go"));
   return said.join(", ");
 }
 
@@ -326,5 +349,8 @@ function fitted(rows: (RepRow | WaitRow)[]): string {
   const reps = rows.flatMap((row) => (row.row === "rep" ? [row.rep] : []));
   const judged = reps.filter((rep) => rep.met !== null && !rep.false_alarm);
   if (judged.length === 0) return counted(reps.length, "rep");
-  return `${judged.filter((rep) => rep.met).length} of ${judged.length} fit`;
+  return t("bench:rep_ladder.filtercount_of_judgedcount_fit", {
+    filterCount: judged.filter((rep) => rep.met).length,
+    judgedCount: judged.length,
+  });
 }

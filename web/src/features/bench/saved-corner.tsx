@@ -1,24 +1,34 @@
 import { counted } from "../../domain/times";
 import type { LogState } from "../../domain/edit-log";
+import { t } from "../../words";
 
 /** Whether everything is saved, truthfully. */
 export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () => void }) {
   const marks = counted(state.folded.events.size, "mark");
   const waiting = counted(state.waiting, "change");
   const said = {
-    loading: ["var(--soft)", "loading marks"],
+    loading: ["var(--soft)", t("bench:saved_corner.loading_marks")],
     saved: ["var(--reward)", marks],
-    saving: ["var(--soft)", `saving ${waiting}`],
+    saving: ["var(--soft)", t("bench:saved_corner.saving_waiting", { waiting })],
     waiting: [
       "var(--marker)",
       state.waiting > 0
-        ? `no connection: ${waiting} kept in this browser`
-        : "no connection: what you mark is kept in this browser",
+        ? t("bench:saved_corner.no_connection_waiting_kept_in", { waiting })
+        : t("bench:saved_corner.no_connection_what_you_mark"),
     ],
-    full: ["var(--fault)", `the server's disk is full: ${waiting} kept in this browser`],
-    failed: ["var(--fault)", `${state.fault ?? "not saved"} ${waiting} kept in this browser`],
-    gone: ["var(--fault)", `this session was removed elsewhere; ${waiting} kept in this browser`],
-    "logged-out": ["var(--marker)", `logged out: ${waiting} kept in this browser`],
+    full: ["var(--fault)", t("bench:saved_corner.the_servers_disk_is_full", { waiting })],
+    failed: [
+      "var(--fault)",
+      t("bench:saved_corner.fault_waiting_kept_in_this", {
+        fault: state.fault ?? t("bench:saved_corner.not_saved"),
+        waiting,
+      }),
+    ],
+    gone: ["var(--fault)", t("bench:saved_corner.this_session_was_removed_elsewhere", { waiting })],
+    "logged-out": [
+      "var(--marker)",
+      t("bench:saved_corner.logged_out_waiting_kept_in", { waiting }),
+    ],
   }[state.saving];
   return (
     <span
@@ -36,11 +46,13 @@ export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () =
       <span>
         {said[1]}
         {/* On a phone the green dot says it. */}
-        {state.saving === "saved" && <span className="max-md:sr-only">, all saved</span>}
+        {state.saving === "saved" && (
+          <span className="max-md:sr-only">{t("bench:saved_corner.all_saved")}</span>
+        )}
       </span>
       {(state.saving === "failed" || state.saving === "full") && (
         <button type="button" className="underline" onClick={onRetry}>
-          try again
+          {t("bench:saved_corner.try_again")}
         </button>
       )}
       {state.saving === "logged-out" && (
@@ -48,7 +60,7 @@ export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () =
           className="underline"
           href={`/login?next=${encodeURIComponent(window.location.pathname)}`}
         >
-          log in
+          {t("bench:saved_corner.log_in")}
         </a>
       )}
     </span>

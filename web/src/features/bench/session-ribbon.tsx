@@ -5,6 +5,7 @@ import { clock } from "../../domain/times";
 import type { StoredEvent } from "../../domain/marks";
 import { useSoundOverview } from "./sound-overview";
 import type { Clip, Timeline } from "../../domain/timeline";
+import { t } from "../../words";
 
 const HEIGHT = 76;
 const GROUND = 52;
@@ -48,7 +49,7 @@ export function SessionRibbon(props: SessionRibbonProps) {
       ref={box}
       role="slider"
       tabIndex={0}
-      aria-label="Session ribbon: where in the film"
+      aria-label={t("bench:session_ribbon.session_ribbon_where_in_the")}
       aria-valuemin={0}
       aria-valuemax={Math.round(timeline.durationUs / 1000)}
       aria-valuenow={Math.round(at * 1000)}
@@ -179,7 +180,7 @@ export function SessionRibbon(props: SessionRibbonProps) {
           className="pointer-events-none absolute left-1 text-[11px] text-soft"
           style={{ top: y(10) - 16 }}
         >
-          10 rewards a minute
+          {t("bench:session_ribbon.10_rewards_a_minute")}
         </span>
       )}
     </div>

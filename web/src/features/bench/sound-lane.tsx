@@ -8,6 +8,7 @@ import { useCloseSound, type SoundAt } from "./sound-close";
 import type { Marking } from "./use-marking";
 import { copyUrl } from "../../domain/frame-source";
 import type { Playback } from "./use-playback";
+import { t } from "../../words";
 
 export const LANE_HEIGHT = 40;
 /** A marker placed at the hair by eye and ear lies within this, seconds. */
@@ -72,15 +73,23 @@ export function SoundLane(props: SoundLaneProps) {
   const words = away === null ? quiet : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
 
   return (
-    <div role="group" aria-label="Sound under the frames" className="relative mt-0.5">
+    <div
+      role="group"
+      aria-label={t("bench:sound_lane.sound_under_the_frames")}
+      className="relative mt-0.5"
+    >
       <div
         role="slider"
         tabIndex={0}
-        aria-label="Instant by ear"
+        aria-label={t("bench:sound_lane.instant_by_ear")}
         aria-valuemin={Math.round(fromS * 1000)}
         aria-valuemax={Math.round(toS * 1000)}
         aria-valuenow={Math.round((hairS ?? hereS) * 1000)}
-        aria-valuetext={away === null ? words : `${milliseconds(away)} from this frame`}
+        aria-valuetext={
+          away === null
+            ? words
+            : t("bench:sound_lane.away_from_this_frame", { away: milliseconds(away) })
+        }
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           pointed(event);
@@ -119,18 +128,18 @@ export function SoundLane(props: SoundLaneProps) {
             <button
               type="button"
               onClick={() => hear(hairS + offset)}
-              title="Hear the tenth of a second around it, four times slower"
+              title={t("bench:sound_lane.hear_the_tenth_of_a")}
               className={BUTTON}
             >
-              ▸ hear
+              {t("bench:sound_lane.hear")}
             </button>
             <button
               type="button"
               onClick={() => marking.log.apply(markAt(marking, startS + hairS))}
-              title="Place the marker at this instant, to the millisecond"
+              title={t("bench:sound_lane.place_the_marker_at_this")}
               className={BUTTON}
             >
-              marker here
+              {t("bench:sound_lane.marker_here")}
             </button>
           </>
         )}

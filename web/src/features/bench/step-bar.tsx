@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Key } from "./keys";
 import { StepsDialog } from "./steps-dialog";
 import type { Marking } from "./use-marking";
+import { t } from "../../words";
 
 /** The steps of the plan: the one in force here stands out; pressing one begins it here. */
 export function StepBar({ marking }: { marking: Marking }) {
@@ -11,7 +12,7 @@ export function StepBar({ marking }: { marking: Marking }) {
   return (
     <div
       role="toolbar"
-      aria-label="Steps"
+      aria-label={t("bench:step_bar.steps")}
       className="flex items-center gap-x-1.5 gap-y-0.5 overflow-x-auto text-[12.5px] whitespace-nowrap"
     >
       {steps.map((step, place) => {
@@ -21,7 +22,9 @@ export function StepBar({ marking }: { marking: Marking }) {
             key={step.key}
             type="button"
             aria-pressed={isInForce}
-            title={isInForce ? "In force here" : "From this frame on"}
+            title={
+              isInForce ? t("bench:step_bar.in_force_here") : t("bench:step_bar.from_this_frame_on")
+            }
             onClick={() => {
               if (!isInForce) marking.startStep(step.key);
             }}
@@ -39,7 +42,9 @@ export function StepBar({ marking }: { marking: Marking }) {
         onClick={() => setOpen(true)}
         className="h-7 text-soft underline decoration-line underline-offset-3 hover:text-ink"
       >
-        {steps.length === 0 ? "Name the steps of this session" : "Change the steps"}
+        {steps.length === 0
+          ? t("bench:step_bar.name_the_steps_of_this")
+          : t("bench:step_bar.change_the_steps")}
       </button>
       {open && <StepsDialog marking={marking} onClose={() => setOpen(false)} />}
     </div>

@@ -4,6 +4,7 @@ import { useState, type FormEvent } from "react";
 import { Button } from "../../components/button";
 import { freshId, type PlanBody, type PlanStep } from "../../domain/marks";
 import type { Marking } from "./use-marking";
+import { t } from "../../words";
 
 interface Row extends PlanStep {
   title: string;
@@ -11,16 +12,16 @@ interface Row extends PlanStep {
 
 const FIELD = "h-8 rounded border border-line bg-paper px-2";
 const MARK_AT = [
-  { value: "onset", words: "when it begins" },
-  { value: "hold", words: "after it is held for" },
-  { value: "offset", words: "when it ends" },
+  { value: "onset", words: t("bench:steps_dialog.when_it_begins") },
+  { value: "hold", words: t("bench:steps_dialog.after_it_is_held_for") },
+  { value: "offset", words: t("bench:steps_dialog.when_it_ends") },
 ] as const;
 const RULES = [
-  { kind: "", words: "no rule yet" },
-  { kind: "run", words: "five in a row" },
-  { kind: "share", words: "eight of the last ten" },
+  { kind: "", words: t("bench:steps_dialog.no_rule_yet") },
+  { kind: "run", words: t("bench:steps_dialog.five_in_a_row") },
+  { kind: "share", words: t("bench:steps_dialog.eight_of_the_last_ten") },
   { kind: "block", words: "a whole block of five" },
-  { kind: "comfort", words: "three sessions at ease" },
+  { kind: "comfort", words: t("bench:steps_dialog.three_sessions_at_ease") },
 ];
 
 /** The steps of a session: what counts at each, when the marker should fall, when to go on. */
@@ -51,11 +52,10 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
           className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-6rem)] w-[46rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
         >
           <Dialog.Title className="text-[18px] font-semibold">
-            The steps of this session
+            {t("bench:steps_dialog.the_steps_of_this_session")}
           </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            The easiest first. Say what another person could see on the film: “nose on the rope”,
-            not “is interested”.
+            {t("bench:steps_dialog.the_easiest_first_say_what")}
           </Dialog.Description>
           <form onSubmit={save}>
             <ol className="space-y-2">
@@ -63,16 +63,20 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
                 <li key={row.key} className="flex items-center gap-2">
                   <span className="num w-5 text-right text-soft">{place + 1}</span>
                   <input
-                    aria-label={`Step ${place + 1}, what counts`}
+                    aria-label={t("bench:steps_dialog.step_place_what_counts", {
+                      place: place + 1,
+                    })}
                     value={row.title}
                     required
                     maxLength={400}
                     onChange={(event) => change(row.key, { title: event.target.value })}
                     className={`${FIELD} min-w-0 flex-1`}
                   />
-                  <span className="text-soft">marker</span>
+                  <span className="text-soft">{t("common:marker")}</span>
                   <select
-                    aria-label={`Step ${place + 1}, when the marker should fall`}
+                    aria-label={t("bench:steps_dialog.step_place_when_the_marker", {
+                      place: place + 1,
+                    })}
                     value={row.mark_at ?? "onset"}
                     onChange={(event) =>
                       change(row.key, {
@@ -90,7 +94,9 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
                   {row.mark_at === "hold" && (
                     <label className="flex items-center gap-1">
                       <input
-                        aria-label={`Step ${place + 1}, held for seconds`}
+                        aria-label={t("bench:steps_dialog.step_place_held_for_seconds", {
+                          place: place + 1,
+                        })}
                         type="number"
                         required
                         min={0.1}
@@ -108,25 +114,31 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
                   <Button
                     look="quiet"
                     disabled={used.has(row.key) || rows.length === 1}
-                    title={used.has(row.key) ? "Marks stand under this step" : undefined}
-                    aria-label={`Take step ${place + 1} out`}
+                    title={
+                      used.has(row.key)
+                        ? t("bench:steps_dialog.marks_stand_under_this_step")
+                        : undefined
+                    }
+                    aria-label={t("bench:steps_dialog.take_step_place_out", { place: place + 1 })}
                     onClick={() => setRows((all) => all.filter((r) => r.key !== row.key))}
                   >
-                    Take out
+                    {t("bench:steps_dialog.take_out")}
                   </Button>
                 </li>
               ))}
             </ol>
             <p className="mt-3 flex items-center gap-4">
-              <Button onClick={() => setRows((all) => [...all, emptyRow()])}>One more step</Button>
+              <Button onClick={() => setRows((all) => [...all, emptyRow()])}>
+                {t("bench:steps_dialog.one_more_step")}
+              </Button>
               <label className="flex items-center gap-2">
-                Go on to the next step after
+                {t("bench:steps_dialog.go_on_to_the_next")}
                 <select
                   value={kind}
                   onChange={(event) => setKind(event.target.value)}
                   className={FIELD}
                 >
-                  {!known && <option value={kind}>as the plan says</option>}
+                  {!known && <option value={kind}>{t("common:as_the_plan_says")}</option>}
                   {RULES.map((rule) => (
                     <option key={rule.kind} value={rule.kind}>
                       {rule.words}
@@ -136,9 +148,9 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
               </label>
             </p>
             <div className="mt-5 flex justify-end gap-2">
-              <Button onClick={onClose}>Leave it</Button>
+              <Button onClick={onClose}>{t("common:leave_it")}</Button>
               <Button look="main" type="submit">
-                Keep these steps
+                {t("bench:steps_dialog.keep_these_steps")}
               </Button>
             </div>
           </form>

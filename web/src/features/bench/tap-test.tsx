@@ -5,6 +5,7 @@ import { Button } from "../../components/button";
 import { latency, uncertainty } from "../../domain/times";
 import { lagOf } from "../../domain/reaction";
 import type { Lag } from "../../domain/reaction";
+import { t } from "../../words";
 
 /** Swings of the bell in a whole test, and the pause before each, milliseconds: half a minute. */
 const SWINGS = 12;
@@ -95,15 +96,18 @@ export function TapTest({
           }}
           className="fixed top-16 left-1/2 z-40 w-[30rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-6"
         >
-          <Dialog.Title className="text-[18px] font-semibold">Your own tap lag</Dialog.Title>
+          <Dialog.Title className="text-[18px] font-semibold">
+            {t("bench:tap_test.your_own_tap_lag")}
+          </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            Between seeing and pressing lies a fifth of a second or so. It is taken off every mark
-            you tap while the film plays, and its spread becomes the mark's width.
+            {t("bench:tap_test.between_seeing_and_pressing_lies")}
           </Dialog.Description>
           <button
             type="button"
             aria-label={
-              stage === "running" ? "Tap here, or any key, when the bell swings" : "The bell"
+              stage === "running"
+                ? t("bench:tap_test.tap_here_or_any_key")
+                : t("bench:tap_test.the_bell")
             }
             onPointerDown={(event) => tap(event.timeStamp)}
             className="flex h-44 w-full touch-none items-center justify-center rounded bg-hair"
@@ -111,31 +115,40 @@ export function TapTest({
             <Bell isUp={isUp} />
           </button>
           <p role="status" className="mt-3 min-h-12">
-            {stage === "before" &&
-              "Twelve swings, half a minute. Press any key, or touch, at each."}
+            {stage === "before" && t("bench:tap_test.twelve_swings_half_a_minute")}
             {stage === "running" &&
-              `${lags.length} of ${SWINGS} caught${lags.length ? `, the last after ${lags.at(-1)?.toFixed(3)} s` : ""}`}
+              t("bench:tap_test.lagscount_of_swings_caught_which", {
+                lagsCount: lags.length,
+                SWINGS,
+                which: lags.length
+                  ? t("bench:tap_test.the_last_after", { lag: lags.at(-1)?.toFixed(3) })
+                  : "",
+              })}
             {stage === "done" &&
               (found
-                ? `Your lag is ${latency(found.lagS, 3)}, each tap ${uncertainty(found.sdS)}${missed ? `; ${missed} swings missed` : ""}. It is kept.`
-                : "Too few taps to tell: at least six are needed. Nothing was changed.")}
+                ? t("bench:tap_test.your_lag_is_lags_each", {
+                    lagS: latency(found.lagS, 3),
+                    sdS: uncertainty(found.sdS),
+                    which: missed ? t("bench:tap_test.missed_swings_missed", { missed }) : "",
+                  })
+                : t("bench:tap_test.too_few_taps_to_tell"))}
           </p>
           <div className="mt-3 flex flex-wrap items-center gap-4 border-t border-line pt-3">
             <Number
-              label="Lag taken off, seconds"
+              label={t("bench:tap_test.lag_taken_off_seconds")}
               words="lag taken off"
               value={lag.lagS}
               onChange={(lagS) => onLag({ ...lag, lagS })}
             />
             <Number
-              label="Spread of a tap, seconds"
+              label={t("bench:tap_test.spread_of_a_tap_seconds")}
               words="spread"
               value={lag.sdS}
               onChange={(sdS) => onLag({ ...lag, sdS })}
             />
           </div>
           <div className="mt-4 flex justify-end gap-2">
-            <Button onClick={onClose}>Close</Button>
+            <Button onClick={onClose}>{t("common:close")}</Button>
             <Button
               look="main"
               disabled={stage === "running"}
@@ -149,7 +162,7 @@ export function TapTest({
                 event.currentTarget.closest<HTMLElement>("[role=dialog]")?.focus();
               }}
             >
-              {stage === "done" ? "Once more" : "Begin"}
+              {stage === "done" ? t("bench:tap_test.once_more") : t("bench:tap_test.begin")}
             </Button>
           </div>
         </Dialog.Content>

@@ -6,6 +6,7 @@ import type { Findings } from "../../api/findings";
 import { markInWords, type PlanBody, type StoredEvent } from "../../domain/marks";
 import type { Timeline } from "../../domain/timeline";
 import type { Marking } from "./use-marking";
+import { t } from "../../words";
 
 /** Where to look for what is missing before anything of this session is known, seconds. */
 const USUAL_MARKER_S = 0.3;
@@ -117,7 +118,7 @@ function missing(findings: Findings, events: StoredEvent[], timeline: Timeline):
       .map((marker): Task => ({
         key: `onset ${marker.id}`,
         atS: timeline.bestS(marker) - markerS,
-        words: "the behaviour this marker is for",
+        words: t("bench:use_fix_pass.the_behaviour_this_marker_is"),
         mark: null,
         kind: "onset",
       })),
@@ -126,7 +127,7 @@ function missing(findings: Findings, events: StoredEvent[], timeline: Timeline):
       .map((marker): Task => ({
         key: `reward ${marker.id}`,
         atS: timeline.bestS(marker) + rewardS,
-        words: "the reward",
+        words: t("bench:use_fix_pass.the_reward"),
         mark: null,
         kind: "reward",
       })),

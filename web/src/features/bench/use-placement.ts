@@ -12,6 +12,7 @@ import type { Clip, Timeline } from "../../domain/timeline";
 import type { CodedSession } from "./use-coded-session";
 import type { Playback } from "./use-playback";
 import type { Selection } from "./use-selection";
+import { t } from "../../words";
 
 /** A tap is surer than this only in one's dreams, seconds. */
 const LEAST_SD_S = 0.02;
@@ -55,10 +56,10 @@ export function usePlacement(parts: PlacementParts) {
       if (next !== null) return { part: next };
       tell(
         !began
-          ? "A part stands inside a behaviour: mark where it begins first."
+          ? t("bench:use_placement.a_part_stands_inside_a")
           : (step?.parts ?? []).length < 2
-            ? "This step has no parts. They are named in the plan."
-            : "All parts of this chain are marked.",
+            ? t("bench:use_placement.this_step_has_no_parts")
+            : t("bench:use_placement.all_parts_of_this_chain"),
       );
       return null;
     },

@@ -9,6 +9,7 @@ import { useNotice } from "../../components/notice";
 import { counted, shortClock } from "../../domain/times";
 import { crumbOf, day } from "../../domain/words";
 import { IntakeStages } from "../../components/intake-stages";
+import { t } from "../../words";
 
 interface FilmRowProps {
   film: FilmOut;
@@ -47,8 +48,10 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
         )}
         {film.recorded_at && (
           <p className="mt-1 text-[12.5px] text-soft">
-            Filmed {recordedAt(film.recorded_at)}
-            {film.device && ` with ${film.device}`}, says the film.
+            {t("films:film_row.filmed_recorded_at_device_says", {
+              recorded_at: recordedAt(film.recorded_at),
+              device: film.device && t("films:film_row.with_device", { device: film.device }),
+            })}
           </p>
         )}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
@@ -63,10 +66,12 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
           ) : film.state === "ready" && film.stages.every((s) => s.state === "done") ? null : (
             <IntakeStages film={film} />
           )}
-          {film.state === "cancelled" && <p className="mt-1">Stopped. What was done is kept.</p>}
+          {film.state === "cancelled" && (
+            <p className="mt-1">{t("films:film_row.stopped_what_was_done_is")}</p>
+          )}
           {film.sound_late && (
             <p className="mt-1 text-[13px] text-soft">
-              The sound of this kind of file lies about 22 ms late.
+              {t("films:film_row.the_sound_of_this_kind")}
             </p>
           )}
         </div>
@@ -78,14 +83,14 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
               to={`/sessions/${session.id}/bench`}
               className="rounded border border-ink bg-ink px-3 py-1 leading-6 text-paper hover:opacity-90"
             >
-              {session.marks === 0 ? "Code it" : "Go on coding"}
+              {session.marks === 0 ? t("films:film_row.code_it") : t("films:film_row.go_on_coding")}
             </Link>
             {session.marks > 0 && (
               <Link
                 className="underline underline-offset-3"
                 to={`/sessions/${session.id}/findings`}
               >
-                Findings of {counted(session.marks, "mark")}
+                {t("films:film_row.findings_of_marks", { marks: counted(session.marks, "mark") })}
               </Link>
             )}
           </>
@@ -94,26 +99,34 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
         <span className="flex">
           {busy && (
             <Button look="quiet" onClick={() => void act("cancel")}>
-              Stop
+              {t("common:stop")}
             </Button>
           )}
           {canGoOn(film) && (
             <Button look="quiet" onClick={() => void act("resume")}>
-              {film.state === "cancelled" ? "Go on" : isDropped ? "Make it again" : "Try again"}
+              {film.state === "cancelled"
+                ? t("films:film_row.go_on")
+                : isDropped
+                  ? t("films:film_row.make_it_again")
+                  : t("films:film_row.try_again")}
             </Button>
           )}
           {film.state === "ready" && film.review_ready && (
             <Button
               look="quiet"
               onClick={() => void act("drop_copy")}
-              title="Saves room on the disk. The film itself stays; the copy can be made again."
-              aria-label={`Drop the copy of ${film.name}`}
+              title={t("films:film_row.saves_room_on_the_disk")}
+              aria-label={t("films:film_row.drop_the_copy_of_name", { name: film.name })}
             >
-              Drop the copy
+              {t("films:film_row.drop_the_copy")}
             </Button>
           )}
-          <Button look="quiet" onClick={() => onRemove(film)} aria-label={`Remove ${film.name}`}>
-            Remove
+          <Button
+            look="quiet"
+            onClick={() => onRemove(film)}
+            aria-label={t("films:film_row.remove_name", { name: film.name })}
+          >
+            {t("common:remove")}
           </Button>
         </span>
       </div>
@@ -135,7 +148,11 @@ function canGoOn(film: FilmOut): boolean {
 function recordedAt(iso: string): string {
   const [date = "", rest = ""] = iso.split("T");
   const isUtc = /(Z|[+-]00:00)$/.test(rest);
-  return `on ${day(date)} at ${rest.slice(0, 5)}${isUtc ? " UTC" : ""}`;
+  return t("films:film_row.on_date_at_rest_which", {
+    date: day(date),
+    rest: rest.slice(0, 5),
+    which: isUtc ? " UTC" : "",
+  });
 }
 
 const SLOWED = [1, 2, 4, 5, 8, 10, 16];
@@ -147,7 +164,7 @@ function Slowed({ film, session, onChanged }: AssignProps & { film: FilmOut }) {
   if (session.marks > 0) {
     return slowed > 1 ? (
       <p className="mt-1 text-[12.5px] text-soft">
-        Slow motion, {slowed} times: measured in the time of life.
+        {t("films:film_row.slow_motion_slowed_times_measured", { slowed })}
       </p>
     ) : null;
   }
@@ -161,20 +178,22 @@ function Slowed({ film, session, onChanged }: AssignProps & { film: FilmOut }) {
   };
   return (
     <label className="mt-1 flex flex-wrap items-center gap-1 text-[12.5px] text-soft">
-      plays
+      {t("films:film_row.plays")}
       <select
-        aria-label="How fast it plays"
+        aria-label={t("films:film_row.how_fast_it_plays")}
         value={slowed}
         onChange={(event) => void say(Number(event.target.value))}
         className={`${SELECT} text-ink`}
       >
         {[...new Set([...SLOWED, slowed])].map((by) => (
           <option key={by} value={by}>
-            {by === 1 ? "as fast as life" : `${by} times slower than life`}
+            {by === 1
+              ? t("films:film_row.as_fast_as_life")
+              : t("films:film_row.by_times_slower_than_life", { by })}
           </option>
         ))}
       </select>
-      {slowed > 1 && "and is measured in the time of life, without its sound"}
+      {slowed > 1 && t("films:film_row.and_is_measured_in_the")}
     </label>
   );
 }
@@ -184,11 +203,15 @@ function factsOf(film: FilmOut): string {
   if (film.duration_us !== null) facts.push(shortClock(film.duration_us / 1e6));
   if (film.frames !== null) facts.push(counted(film.frames, "frame"));
   if (film.width !== null && film.height !== null) facts.push(`${film.width} × ${film.height}`);
-  if (film.bytes !== null) facts.push(`${(film.bytes / 1e6).toFixed(1)} MB`);
+  if (film.bytes !== null)
+    facts.push(t("films:film_row.bytes_mb", { bytes: (film.bytes / 1e6).toFixed(1) }));
   if (film.review_ready && film.copy_bytes !== null) {
-    facts.push(`copy ${(film.copy_bytes / 1e6).toFixed(1)} MB`);
+    facts.push(
+      t("films:film_row.copy_copy_bytes_mb", { copy_bytes: (film.copy_bytes / 1e6).toFixed(1) }),
+    );
   }
-  if (film.sha256) facts.push(`SHA-256 ${film.sha256.slice(0, 12)}…`);
+  if (film.sha256)
+    facts.push(t("films:film_row.sha_256_sha256", { sha256: film.sha256.slice(0, 12) }));
   return facts.join(" · ");
 }
 
@@ -232,15 +255,15 @@ function FilmedFor({ session, onChanged }: AssignProps) {
   };
   return (
     <label className="flex flex-wrap items-center gap-1 text-soft">
-      plan
+      {t("films:film_row.plan")}
       <select
-        aria-label="Plan it was filmed under"
+        aria-label={t("films:film_row.plan_it_was_filmed_under")}
         value={session.behaviour_id ?? ""}
         onChange={(event) => void put(event.target.value)}
         className={`${SELECT} text-ink`}
       >
         <option value="" disabled>
-          none yet
+          {t("films:film_row.none_yet")}
         </option>
         {behaviours.data.map((b) => (
           <option key={b.id} value={b.id}>
@@ -250,7 +273,7 @@ function FilmedFor({ session, onChanged }: AssignProps) {
       </select>
       {session.behaviour_id && (
         <Link className="underline underline-offset-3" to={`/plans/${session.behaviour_id}`}>
-          to the plan
+          {t("films:film_row.to_the_plan")}
         </Link>
       )}
     </label>
@@ -269,7 +292,7 @@ function ClipOf({
     const place = session.films.findIndex((clip) => clip.id === film.id) + 1;
     return (
       <span className="text-soft">
-        clip {place} of {session.films.length}
+        {t("films:film_row.clip_place_of_filmscount", { place, filmsCount: session.films.length })}
       </span>
     );
   }
@@ -284,14 +307,14 @@ function ClipOf({
   };
   return (
     <label className="flex items-center gap-1 text-soft">
-      one more clip of
+      {t("films:film_row.one_more_clip_of")}
       <select
-        aria-label="One more clip of"
+        aria-label={t("films:film_row.one_more_clip_of_2")}
         value=""
         onChange={(event) => void join(event.target.value)}
         className={SELECT}
       >
-        <option value="">no other session</option>
+        <option value="">{t("films:film_row.no_other_session")}</option>
         {others.map((other) => (
           <option key={other.id} value={other.id}>
             {crumbOf(other) || other.films[0]?.name} · {counted(other.marks, "mark")}
@@ -303,8 +326,8 @@ function ClipOf({
 }
 
 const FACTS = [
-  { key: "learner", label: "Learner", width: "w-32" },
-  { key: "behaviour", label: "Behaviour", width: "w-56" },
+  { key: "learner", label: t("films:film_row.learner"), width: "w-32" },
+  { key: "behaviour", label: t("films:film_row.behaviour"), width: "w-56" },
 ] as const;
 
 /** Learner, behaviour and day, changed in place. */
@@ -325,7 +348,7 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
       },
     });
     const refused = Object.values(answer.data?.refused ?? {}).flat();
-    setFault(answer.data ? (refused[0] ?? null) : "This could not be saved. Try again.");
+    setFault(answer.data ? (refused[0] ?? null) : t("films:film_row.this_could_not_be_saved"));
     onChanged();
   };
   const field =

@@ -14,6 +14,7 @@ import { crumbOf } from "../../domain/words";
 import { CameraDialog } from "./camera-dialog";
 import { FilmRow } from "./film-row";
 import { useUploads, type Upload } from "./uploads";
+import { t } from "../../words";
 
 /** How long a removed film can be had back, milliseconds. */
 const UNDO_MS = 7000;
@@ -29,7 +30,7 @@ export function Films() {
 
   const refresh = useCallback(() => {
     void client.invalidateQueries({ queryKey: ["films"] });
-    void client.invalidateQueries({ queryKey: ["films under way"] });
+    void client.invalidateQueries({ queryKey: [t("films:films.films_under_way")] });
     void client.invalidateQueries({ queryKey: ["sessions"] });
     void client.invalidateQueries({ queryKey: ["session"] });
   }, [client]);
@@ -53,7 +54,7 @@ export function Films() {
   const empty = films?.length === 0 && uploads.length === 0 && loose.data?.length === 0;
 
   return (
-    <Shell title="Films">
+    <Shell title={t("films:films.films")}>
       <main
         className={`mx-auto w-full max-w-[1100px] flex-1 px-[18px] pt-7 pb-16 ${over ? "outline-2 -outline-offset-8 outline-reward outline-dashed" : ""}`}
         onDragOver={(event) => {
@@ -65,13 +66,10 @@ export function Films() {
       >
         <div className="flex flex-wrap items-end gap-3 border-b border-ink pb-4">
           <div className="min-w-64 flex-1">
-            <h1 className="text-[26px] leading-tight">Films</h1>
-            <p className="text-soft">
-              Drop films anywhere on this page, several at once. The original is kept as it came.
-            </p>
+            <h1 className="text-[26px] leading-tight">{t("films:films.films")}</h1>
+            <p className="text-soft">{t("films:films.drop_films_anywhere_on_this")}</p>
             <p className="mt-1 max-w-[70ch] text-[13px] text-soft">
-              Whoever can be seen or heard in a film must have agreed to it; a voice is personal,
-              too.
+              {t("films:films.whoever_can_be_seen_or")}
             </p>
           </div>
           <CameraDialog onFilming={refresh} />
@@ -80,7 +78,7 @@ export function Films() {
             type="file"
             multiple
             hidden
-            aria-label="Films to upload"
+            aria-label={t("films:films.films_to_upload")}
             accept="video/*,.mp4,.mov,.m4v,.mkv,.webm,.mts,.m2ts,.ts,.3gp,.json"
             onChange={(event) => {
               const files = [...(event.target.files ?? [])];
@@ -89,7 +87,7 @@ export function Films() {
             }}
           />
           <Button look={empty ? "plain" : "main"} onClick={() => picker.current?.click()}>
-            Choose films
+            {t("films:films.choose_films")}
           </Button>
         </div>
         {error && !films ? (
@@ -97,7 +95,7 @@ export function Films() {
             <Fault error={error} />
           </div>
         ) : !films ? (
-          <Wait>Looking for your films</Wait>
+          <Wait>{t("films:films.looking_for_your_films")}</Wait>
         ) : empty ? (
           <NoFilms onChoose={() => picker.current?.click()} />
         ) : (
@@ -118,7 +116,9 @@ export function Films() {
             {more && (
               <li className="border-b border-line py-4">
                 <Button look="plain" onClick={more} disabled={isAsking}>
-                  {isAsking ? "Looking for older films" : "Show older films"}
+                  {isAsking
+                    ? t("films:films.looking_for_older_films")
+                    : t("films:films.show_older_films")}
                 </Button>
               </li>
             )}
@@ -181,12 +181,12 @@ function useRemoval(refresh: () => void, tell: ReturnType<typeof useNotice>) {
             })
             .catch(() => {
               bringBack(film.id);
-              tell(`${film.name} could not be removed: the server does not answer.`);
+              tell(t("films:films.name_could_not_be_removed", { name: film.name }));
             });
         }, UNDO_MS),
       );
-      tell(`${film.name} is removed, with its review copy.`, {
-        label: "Undo",
+      tell(t("films:films.name_is_removed_with_its", { name: film.name }), {
+        label: t("common:undo"),
         run: () => bringBack(film.id),
       });
     },
@@ -204,10 +204,20 @@ async function readSession(file: File, tell: ReturnType<typeof useNotice>, refre
   });
   const answer: unknown = await response.json().catch(() => null);
   if (response.ok) {
-    tell(`${file.name}: ${counted((answer as { marks: number }).marks, "mark")} read.`);
+    tell(
+      t("films:films.name_marks_read", {
+        name: file.name,
+        marks: counted((answer as { marks: number }).marks, "mark"),
+      }),
+    );
     refresh();
   } else {
-    tell(`${file.name} was not read. ${faultsOf(answer, response.status).slice(0, 3).join("; ")}`);
+    tell(
+      t("films:films.name_was_not_read_answer", {
+        name: file.name,
+        answer: faultsOf(answer, response.status).slice(0, 3).join("; "),
+      }),
+    );
   }
 }
 
@@ -223,13 +233,19 @@ function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void 
           </p>
         ) : (
           <>
-            <Progress label={`Sending ${upload.name}`} share={upload.share} className="mt-2" />
-            <p className="num mt-1 text-[12.5px] text-soft">sending {percent(upload.share)}</p>
+            <Progress
+              label={t("films:films.sending_name", { name: upload.name })}
+              share={upload.share}
+              className="mt-2"
+            />
+            <p className="num mt-1 text-[12.5px] text-soft">
+              {t("films:films.sending_share", { share: percent(upload.share) })}
+            </p>
           </>
         )}
       </div>
       <Button look="quiet" onClick={upload.fault ? onForget : upload.cancel}>
-        {upload.fault ? "Put away" : "Stop"}
+        {upload.fault ? t("films:films.put_away") : t("common:stop")}
       </Button>
     </li>
   );
@@ -239,14 +255,18 @@ function FilmlessRow({ session }: { session: SessionRow }) {
   return (
     <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
       <div className="flex h-14 items-center justify-center rounded-[3px] bg-hair text-soft">
-        no film
+        {t("films:films.no_film")}
       </div>
       <div>
-        <h2 className="text-[16px] font-semibold">{crumbOf(session) || "Session from a file"}</h2>
-        <p className="text-soft">{counted(session.marks, "mark")} read from a file</p>
+        <h2 className="text-[16px] font-semibold">
+          {crumbOf(session) || t("films:films.session_from_a_file")}
+        </h2>
+        <p className="text-soft">
+          {t("films:films.marks_read_from_a_file", { marks: counted(session.marks, "mark") })}
+        </p>
       </div>
       <Link className="underline underline-offset-3" to={`/sessions/${session.id}/findings`}>
-        Findings
+        {t("films:films.findings")}
       </Link>
     </li>
   );
@@ -255,18 +275,14 @@ function FilmlessRow({ session }: { session: SessionRow }) {
 function NoFilms({ onChoose }: { onChoose: () => void }) {
   return (
     <div className="max-w-xl pt-12">
-      <h2 className="text-[22px]">Begin with a film of one short session</h2>
-      <p className="mt-2">
-        Phone on a stand, the animal and your hands both in the picture, sound on. One or two
-        minutes are plenty. Frequens finds every frame's exact time; you then show it where the
-        behaviour begins and where your marker falls.
-      </p>
+      <h2 className="text-[22px]">{t("films:films.begin_with_a_film_of")}</h2>
+      <p className="mt-2">{t("films:films.phone_on_a_stand_the")}</p>
       <p className="mt-4">
         <Button look="main" onClick={onChoose}>
-          Choose a film
+          {t("films:films.choose_a_film")}
         </Button>
       </p>
-      <p className="mt-3 text-soft">No film at hand? The simulated camera above makes one.</p>
+      <p className="mt-3 text-soft">{t("films:films.no_film_at_hand_the")}</p>
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { faultsOf } from "../../api/client";
 import { sendFile } from "../../api/send-file";
 import { freshId } from "../../domain/marks";
 import { HEAD_BYTES, notAFilmWeRead } from "../../domain/not-a-film-we-read";
+import { t } from "../../words";
 
 export interface Upload {
   id: string;
@@ -46,7 +47,7 @@ export function useUploads(onDone: () => void) {
       setUploads((all) => [{ id, name: file.name, share: 0, fault: null, cancel }, ...all]);
       const arrival = await sending.arrived;
       if (arrival === null) {
-        change(id, { fault: "The connection broke while sending. Upload the film again." });
+        change(id, { fault: t("films:uploads.the_connection_broke_while_sending") });
       } else if (arrival.status === 201) {
         forget(id);
         onDone();

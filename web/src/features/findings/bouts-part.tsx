@@ -4,6 +4,7 @@ import { shortClock } from "../../domain/times";
 import { behind } from "./behind";
 import { Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** The stretches of work with the breaks between them. */
 export function BoutsPart({ findings, session }: PartOf) {
@@ -13,8 +14,8 @@ export function BoutsPart({ findings, session }: PartOf) {
     <Part
       id="bouts"
       session={session}
-      about="work and breaks"
-      title="Work and breaks"
+      about={t("findings:bouts_part.work_and_breaks")}
+      title={t("findings:bouts_part.work_and_breaks_2")}
       value={bouts.length}
     >
       <table className="w-full text-left text-[13.5px]">
@@ -34,7 +35,9 @@ export function BoutsPart({ findings, session }: PartOf) {
                 {shortClock(bout.start_s)}
                 {bout.break_before_s !== null && (
                   <span className="block text-[12px] text-soft">
-                    after {shortClock(bout.break_before_s)} of break
+                    {t("findings:bouts_part.after_break_before_s_of", {
+                      break_before_s: shortClock(bout.break_before_s),
+                    })}
                   </span>
                 )}
               </th>
@@ -48,7 +51,11 @@ export function BoutsPart({ findings, session }: PartOf) {
                   {bout.attempts}
                 </Link>
               </td>
-              <td className="pr-3">{bout.judged === 0 ? "–" : `${bout.met} of ${bout.judged}`}</td>
+              <td className="pr-3">
+                {bout.judged === 0
+                  ? "–"
+                  : t("findings:bouts_part.met_of_judged", { met: bout.met, judged: bout.judged })}
+              </td>
               <td className="pr-3">{bout.pays}</td>
               <td className={`pr-3 ${bout.signs > 0 ? "text-marker" : ""}`}>{bout.signs}</td>
               <td className={bout.opt_outs > 0 ? "text-marker" : ""}>{bout.opt_outs}</td>

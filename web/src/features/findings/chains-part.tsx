@@ -2,6 +2,7 @@ import type { PlanBody } from "../../domain/marks";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 interface ChainStep {
   key: string;
@@ -16,7 +17,12 @@ export function ChainsPart({ findings, session, titleOf }: PartOf) {
   const nameOf = (step: string, part: string) =>
     planned.find((s) => s.key === step)?.parts?.find((p) => p.key === part)?.title ?? part;
   return (
-    <Part id="chains" session={session} about="the chain" title="From part to part">
+    <Part
+      id="chains"
+      session={session}
+      about={t("findings:chains_part.the_chain")}
+      title={t("findings:chains_part.from_part_to_part")}
+    >
       {steps.map(([key, chain]) => (
         <div key={key} className="mb-3">
           <p className="flex justify-between gap-4">
@@ -35,18 +41,23 @@ export function ChainsPart({ findings, session, titleOf }: PartOf) {
                 <li key={part.key} className={part.key === chain.weakest ? "font-semibold" : ""}>
                   {nameOf(key, part.key)}{" "}
                   <span className="num">
-                    {part.reached.count} of {part.reached.of}
+                    {t("findings:chains_part.number_of_of", {
+                      number: part.reached.count,
+                      of: part.reached.of,
+                    })}
                   </span>
                   <span className="text-soft">
-                    {part.gap_s !== null && `, ${part.gap_s.toFixed(1)} s after the part before`}
-                    {part.helped > 0 && `, ${part.helped} with help`}
+                    {part.gap_s !== null &&
+                      t("findings:chains_part.gap_s_s_after_the", { gap_s: part.gap_s.toFixed(1) })}
+                    {part.helped > 0 &&
+                      t("findings:chains_part.helped_with_help", { helped: part.helped })}
                   </span>
                   {lost > 0 && (
                     <>
                       {" "}
                       <Count
                         n={lost}
-                        words="broke here"
+                        words={t("findings:chains_part.broke_here")}
                         behind={behind(`broke:${part.key}`)}
                         fault
                       />
@@ -58,13 +69,14 @@ export function ChainsPart({ findings, session, titleOf }: PartOf) {
           </ol>
           {chain.weakest !== null && (
             <p className="mt-1">
-              The weakest link is “{nameOf(key, chain.weakest)}”: train it alone, then join it
-              again.
+              {t("findings:chains_part.the_weakest_link_is_key", {
+                key: nameOf(key, chain.weakest),
+              })}
             </p>
           )}
           {chain.out_of_order > 0 && (
             <p className="text-soft">
-              {chain.out_of_order} × a part came out of its turn or after the end.
+              {t("findings:chains_part.out_of_order_a_part", { out_of_order: chain.out_of_order })}
             </p>
           )}
         </div>

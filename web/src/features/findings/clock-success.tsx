@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import type { Level } from "../../api/findings";
 import { behind } from "./behind";
+import { t } from "../../words";
 
 const SIZE = 250;
 const MIDDLE = SIZE / 2;
@@ -20,7 +21,13 @@ export function ClockSuccess({ levels }: { levels: Record<string, Level> }) {
         height={SIZE}
         role="img"
         aria-label={Object.entries(levels)
-          .map(([hour, l]) => `${hour} o'clock: ${l.success.count} of ${l.success.of}`)
+          .map(([hour, l]) =>
+            t("findings:clock_success.hour_oclock_number_of_of", {
+              hour,
+              number: l.success.count,
+              of: l.success.of,
+            }),
+          )
           .join("; ")}
         className="shrink-0"
       >
@@ -75,12 +82,15 @@ export function ClockSuccess({ levels }: { levels: Record<string, Level> }) {
               preventScrollReset
               className="underline decoration-line underline-offset-3"
             >
-              {hour} o'clock
+              {t("findings:clock_success.hour_oclock", { hour })}
             </Link>
             <span className="num">
               {level.success.of === 0
-                ? `${level.attempts} reps`
-                : `${level.success.count} of ${level.success.of}`}
+                ? t("findings:clock_success.attempts_reps", { attempts: level.attempts })
+                : t("findings:clock_success.number_of_of", {
+                    number: level.success.count,
+                    of: level.success.of,
+                  })}
             </span>
           </li>
         ))}

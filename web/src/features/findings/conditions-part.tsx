@@ -8,6 +8,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { Part } from "./part";
 import type { PartOf } from "./parts";
 import { ShareRows } from "../../components/share-rows";
+import { t } from "../../words";
 
 /** Success by each condition: a clock face, a pair of sides, or levels one under the other. */
 export function ConditionsPart({ findings, session, name }: PartOf & { name: string }) {
@@ -29,7 +30,11 @@ export function ConditionsPart({ findings, session, name }: PartOf & { name: str
       id={`conditions.${name}`}
       session={session}
       about={name}
-      title={isClock ? "Around the clock face" : `By ${name}`}
+      title={
+        isClock
+          ? t("findings:conditions_part.around_the_clock_face")
+          : t("findings:conditions_part.by_name", { name })
+      }
     >
       {isClock ? (
         <ClockSuccess levels={condition.levels} />
@@ -40,19 +45,35 @@ export function ConditionsPart({ findings, session, name }: PartOf & { name: str
             key: level,
             name: link(level),
             count:
-              l.success.of === 0 ? `${l.attempts} reps` : `${l.success.count} of ${l.success.of}`,
+              l.success.of === 0
+                ? t("findings:conditions_part.attempts_reps", { attempts: l.attempts })
+                : t("findings:conditions_part.number_of_of", {
+                    number: l.success.count,
+                    of: l.success.of,
+                  }),
             share: l.success,
           }))}
         />
       )}
       {condition.difference && <SideWords difference={condition.difference} />}
       <Numbers
-        caption={`Success by ${name}`}
-        heads={[name, "reps", "fit", "could be", "marker"]}
+        caption={t("findings:conditions_part.success_by_name", { name })}
+        heads={[
+          name,
+          t("findings:conditions_part.reps"),
+          t("findings:conditions_part.fit"),
+          t("common:could_be"),
+          t("findings:conditions_part.marker"),
+        ]}
         rows={levels.map(([level, l]) => [
           level,
           l.attempts,
-          l.success.of === 0 ? "–" : `${l.success.count} of ${l.success.of}`,
+          l.success.of === 0
+            ? "–"
+            : t("findings:conditions_part.number_of_of", {
+                number: l.success.count,
+                of: l.success.of,
+              }),
           said(l),
           l.marker_latency_s === null ? "–" : latency(l.marker_latency_s, 2),
         ])}
@@ -64,7 +85,10 @@ export function ConditionsPart({ findings, session, name }: PartOf & { name: str
 function said({ success }: Level): string {
   return success.low === null || success.high === null
     ? "–"
-    : `${percent(success.low)} to ${percent(success.high)}`;
+    : t("findings:conditions_part.low_to_high", {
+        low: percent(success.low),
+        high: percent(success.high),
+      });
 }
 
 /** The difference of two sides in words, with what chance alone would bring. */
@@ -74,14 +98,23 @@ function SideWords({ difference }: { difference: SideDifference }) {
   const points = (share: number) => `${share < 0 ? "−" : "+"}${Math.abs(Math.round(share * 100))}`;
   return (
     <p className="mt-1">
-      {value === 0
-        ? `Both sides the same so far`
-        : `The ${value > 0 ? second : first} side is the weaker by ${Math.abs(Math.round(value * 100))} points`}
-      , {first} minus {second}: {points(low)} to {points(high)} points (95 %)
+      {t("findings:conditions_part.value_first_minus_second_low", {
+        value:
+          value === 0
+            ? t("findings:conditions_part.both_sides_the_same_so")
+            : t("findings:conditions_part.the_second_side_is_the", {
+                second: value > 0 ? second : first,
+                abs: Math.abs(Math.round(value * 100)),
+              }),
+        first,
+        second,
+        low: points(low),
+        high: points(high),
+      })}
       {p !== null && (
         <>
-          ; by chance alone as far apart or further: {chance(p)}
-          {p >= 0.05 && " of the time, so this can be chance"}
+          {t("findings:conditions_part.by_chance_alone_as_far", { p: chance(p) })}
+          {p >= 0.05 && t("findings:conditions_part.of_the_time_so_this")}
         </>
       )}
       .

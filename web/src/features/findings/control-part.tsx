@@ -1,9 +1,10 @@
 import type { Findings } from "../../api/findings";
-import { counted, latency, percent } from "../../domain/times";
+import { counted, latency, nounFor, percent } from "../../domain/times";
 import { behind } from "./behind";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
+import { Trans, t } from "../../words";
 
 /** Does it come when asked, how soon, and not when it was not asked. */
 export function ControlPart({ findings, session }: PartOf) {
@@ -15,8 +16,8 @@ export function ControlPart({ findings, session }: PartOf) {
     <Part
       id="stimulus_control"
       session={session}
-      about="the cue"
-      title="When asked, and when not"
+      about={t("findings:control_part.the_cue")}
+      title={t("findings:control_part.when_asked_and_when_not")}
       value={
         response.n > 0 && (
           <Main
@@ -28,19 +29,19 @@ export function ControlPart({ findings, session }: PartOf) {
     >
       {response.n > 0 && (
         <p>
-          Asked{" "}
+          {t("findings:control_part.asked")}{" "}
           <Count
             n={response.n}
-            words={response.n === 1 ? "time" : "times"}
+            words={nounFor(response.n, "time")}
             behind={behind("came:presentation")}
           />
-          , {control.hit} answered
+          {t("findings:control_part.hit_answered", { hit: control.hit })}
           {control.wrong > 0 && (
             <>
               ,{" "}
               <Count
                 n={control.wrong}
-                words="with something else"
+                words={t("findings:control_part.with_something_else")}
                 behind={behind("came:presentation:wrong")}
                 fault
               />
@@ -51,20 +52,25 @@ export function ControlPart({ findings, session }: PartOf) {
               ,{" "}
               <Count
                 n={control.miss}
-                words="not at all"
+                words={t("findings:control_part.not_at_all")}
                 behind={behind("came:presentation:miss")}
               />
             </>
           )}
           {response.median !== null && (
             <>
-              ; half of all askings were answered within{" "}
-              <span className="num">{latency(response.median, 2).slice(1)}</span>
+              <Trans
+                i18nKey="findings:control_part.half_of_all_askings_were"
+                components={{ part: <span className="num" /> }}
+                values={{ median: latency(response.median, 2).slice(1) }}
+              />
               {response.median_low !== null && response.median_high !== null && (
                 <span className="text-soft">
                   {" "}
-                  (could be {response.median_low.toFixed(2)} to {response.median_high.toFixed(2)} s;
-                  those not answered count as later)
+                  {t("findings:control_part.could_be_median_low_to", {
+                    median_low: response.median_low.toFixed(2),
+                    median_high: response.median_high.toFixed(2),
+                  })}
                 </span>
               )}
             </>
@@ -76,7 +82,9 @@ export function ControlPart({ findings, session }: PartOf) {
         <p className="mt-1">
           <Count
             n={control.false_alarm}
-            words={`of ${counted(uncued, "stretch", "stretches")} without a cue brought it all the same`}
+            words={t("findings:control_part.of_uncued_without_a_cue", {
+              uncued: counted(uncued, "stretch"),
+            })}
             behind={behind("came:window")}
             fault
           />
@@ -86,7 +94,7 @@ export function ControlPart({ findings, session }: PartOf) {
               {" "}
               <Count
                 n={findings.counts.paid_waits}
-                words="× the waiting itself was paid"
+                words={t("findings:control_part.the_waiting_itself_was_paid")}
                 behind={behind("came:paid_wait")}
               />
               .
@@ -95,39 +103,53 @@ export function ControlPart({ findings, session }: PartOf) {
           {control.d_prime !== null && (
             <span className="text-soft">
               {" "}
-              d′ {control.d_prime.toFixed(2)} (how far asked and not asked are told apart; 0 is not
-              at all)
+              {t("findings:control_part.d_d_prime_how_far", {
+                d_prime: control.d_prime.toFixed(2),
+              })}
               {apart.low !== null &&
                 apart.high !== null &&
-                `, could be ${apart.low.toFixed(1)} to ${apart.high.toFixed(1)}${
-                  apart.low > 1
-                    ? ": told apart"
-                    : apart.low > 0
-                      ? ": told apart, how well is not sure"
-                      : ": too few to say that it is told apart at all"
-                }`}
+                t("findings:control_part.could_be_low_to_high", {
+                  low: apart.low.toFixed(1),
+                  high: apart.high.toFixed(1),
+                  which:
+                    apart.low > 1
+                      ? t("findings:control_part.told_apart")
+                      : apart.low > 0
+                        ? t("findings:control_part.told_apart_how_well_is")
+                        : t("findings:control_part.too_few_to_say_that"),
+                })}
               .
             </span>
           )}
         </p>
       ) : (
-        <p className="mt-1 text-soft">
-          Whether it stays away when not asked is not coded: mark stretches without a cue.
-        </p>
+        <p className="mt-1 text-soft">{t("findings:control_part.whether_it_stays_away_when")}</p>
       )}
       {findings.asked_share.share !== null && uncued > 0 && (
         <p className="mt-1 text-soft">
-          Asked in {percent(findings.asked_share.share)} of all, left unasked in the rest.
+          {t("findings:control_part.asked_in_share_of_all", {
+            share: percent(findings.asked_share.share),
+          })}
         </p>
       )}
       <Answers findings={findings} />
       <Surety value={findings.sources.response_latency_s} />
       <Numbers
-        caption="Answers to the cue"
-        heads={["", "it came", "something else came", "nothing came"]}
+        caption={t("findings:control_part.answers_to_the_cue")}
+        heads={[
+          "",
+          t("findings:control_part.it_came"),
+          t("findings:control_part.something_else_came"),
+          t("findings:control_part.nothing_came"),
+        ]}
         rows={[
           ["asked", control.hit, control.wrong, control.miss],
-          ["not asked", control.false_alarm, "", control.correct_rejection],
+          [
+            t("findings:control_part.not_asked"),
+            control.false_alarm,
+            "",
+            control.correct_rejection,
+          ],
         ]}
       />
     </Part>
@@ -144,11 +166,11 @@ function Answers({ findings }: { findings: Findings }) {
   return (
     <>
       <table className="mt-2 text-[13.5px]">
-        <caption className="sr-only">What came after each cue</caption>
+        <caption className="sr-only">{t("findings:control_part.what_came_after_each_cue")}</caption>
         <thead>
           <tr className="text-left text-soft">
             <th scope="col" className="pr-5 font-normal">
-              cue
+              {t("common:cue")}
             </th>
             {columns.map((column) => (
               <th key={column} scope="col" className="pr-5 font-normal">
@@ -161,7 +183,7 @@ function Answers({ findings }: { findings: Findings }) {
           {cues.map(([cue, answered]) => (
             <tr key={cue} className="border-t border-hair">
               <th scope="row" className="pr-5 text-left font-semibold">
-                {cue === "unlabelled" ? "not named" : `“${cue}”`}
+                {cue === "unlabelled" ? t("findings:control_part.not_named") : `“${cue}”`}
               </th>
               {columns.map((column) => (
                 <td key={column} className="num pr-5">
@@ -169,7 +191,10 @@ function Answers({ findings }: { findings: Findings }) {
                 </td>
               ))}
               <td className="text-soft">
-                {answered.hits} of {answered.presentations} right
+                {t("findings:control_part.hits_of_presentations_right", {
+                  hits: answered.hits,
+                  presentations: answered.presentations,
+                })}
               </td>
             </tr>
           ))}
@@ -177,9 +202,13 @@ function Answers({ findings }: { findings: Findings }) {
       </table>
       {repeated.map(([cue, { presentations, said_once, said }]) => (
         <p key={cue} className="mt-1 text-marker">
-          {cue === "unlabelled" ? "The cue" : `“${cue}”`} was said more than once{" "}
-          {counted(presentations - said_once, "time")} of {presentations}
-          {said.max !== null && `, up to ${said.max} times`}: once, then wait.
+          {t("findings:control_part.which_was_said_more_than", {
+            which: cue === "unlabelled" ? t("findings:control_part.the_cue_2") : `“${cue}”`,
+            counted: counted(presentations - said_once, "time"),
+            presentations,
+          })}
+          {said.max !== null && t("findings:control_part.up_to_max_times", { max: said.max })}
+          {t("findings:control_part.once_then_wait")}
         </p>
       ))}
     </>
@@ -187,4 +216,7 @@ function Answers({ findings }: { findings: Findings }) {
 }
 
 /** Columns that are no behaviour. */
-const LAST: Record<string, string> = { unlabelled: "it came", none: "nothing" };
+const LAST: Record<string, string> = {
+  unlabelled: t("findings:control_part.it_came"),
+  none: "nothing",
+};

@@ -2,6 +2,7 @@ import { counted, latency } from "../../domain/times";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** What was done to the animal: first the touch, then the food, and what it cost. */
 export function ExposuresPart({ findings, session }: PartOf) {
@@ -11,8 +12,8 @@ export function ExposuresPart({ findings, session }: PartOf) {
     <Part
       id="exposures"
       session={session}
-      about="touch and food"
-      title="First the touch, then the food"
+      about={t("findings:exposures_part.touch_and_food")}
+      title={t("findings:exposures_part.first_the_touch_then_the")}
     >
       {labels.map(([label, touched]) => {
         const signs = ["1", "2", "3"].reduce((all, level) => all + (touched.signs[level] ?? 0), 0);
@@ -28,26 +29,30 @@ export function ExposuresPart({ findings, session }: PartOf) {
               </span>
             </p>
             <p className="text-soft">
-              paid
+              {t("findings:exposures_part.paid")}
               {touched.latency_s.median !== null &&
-                `, half within ${latency(touched.latency_s.median, 1).slice(1)} of its beginning`}
+                t("findings:exposures_part.half_within_median_of_its", {
+                  median: latency(touched.latency_s.median, 1).slice(1),
+                })}
               .
             </p>
             {touched.food_first > 0 && (
               <p>
                 <Count
                   n={touched.food_first}
-                  words="time food came first"
+                  words={t("findings:exposures_part.time_food_came_first")}
                   behind={behind("came:food_first")}
                   fault
                 />
-                : then food announces the touch, instead of the touch announcing food.
+                {t("findings:exposures_part.then_food_announces_the_touch")}
               </p>
             )}
             {(signs > 0 || touched.opt_outs > 0) && (
               <p className="text-marker">
-                Within ten seconds after it: {counted(signs, "sign")}, left the work{" "}
-                {counted(touched.opt_outs, "time")}.
+                {t("findings:exposures_part.within_ten_seconds_after_it", {
+                  signs: counted(signs, "sign"),
+                  opt_outs: counted(touched.opt_outs, "time"),
+                })}
               </p>
             )}
           </div>

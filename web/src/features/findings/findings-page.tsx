@@ -35,6 +35,7 @@ import { RewardPart } from "./reward-part";
 import { asideOf } from "../../domain/sentence";
 import { SplitsTable } from "./splits-table";
 import { TakeAway } from "./take-away";
+import { t } from "../../words";
 
 /** What a session's film says: one sentence first, then the numbers, each leading to its reps. */
 export function FindingsPage() {
@@ -50,13 +51,17 @@ export function FindingsPage() {
         {fault ? (
           <Fault error={fault} />
         ) : !session.data || !measured.data ? (
-          <Wait>Measuring</Wait>
+          <Wait>{t("findings:findings_page.measuring")}</Wait>
         ) : measured.data.findings && judged.data ? (
           <Whole session={session.data} findings={measured.data.findings} judged={judged.data} />
         ) : measured.data.findings ? (
-          <Wait>Judging</Wait>
+          <Wait>{t("findings:findings_page.judging")}</Wait>
         ) : (
-          <p role="alert">These marks cannot be measured: {measured.data.faults.join("; ")}</p>
+          <p role="alert">
+            {t("findings:findings_page.these_marks_cannot_be_measured", {
+              faults: measured.data.faults.join("; "),
+            })}
+          </p>
         )}
       </main>
     </Shell>
@@ -117,12 +122,10 @@ function Whole({ session, findings, judged }: WholeProps) {
     return (
       <>
         <h1 className="max-w-[44ch] text-[29px] leading-[1.2] max-md:text-[24px]">{headline}</h1>
-        <p className="mt-2 text-soft">
-          This session was counted by hand. Without marks there is nothing more to find in it.
-        </p>
+        <p className="mt-2 text-soft">{t("findings:findings_page.this_session_was_counted_by")}</p>
         <Judgement sessionId={session.id} found={judged} />
         <Link className="mt-4 inline-block underline" to={`/logbook/${session.behaviour_id ?? ""}`}>
-          To the logbook
+          {t("findings:findings_page.to_the_logbook")}
         </Link>
       </>
     );
@@ -131,11 +134,11 @@ function Whole({ session, findings, judged }: WholeProps) {
     return (
       <>
         <h1 className="text-[30px] leading-tight">
-          Nothing is coded yet: mark where the behaviour begins.
+          {t("findings:findings_page.nothing_is_coded_yet_mark")}
         </h1>
         <p className="mt-2 text-soft">{aside}</p>
         <Link className="mt-4 inline-block underline" to={`/sessions/${session.id}/bench`}>
-          To the bench
+          {t("findings:findings_page.to_the_bench")}
         </Link>
       </>
     );
@@ -146,18 +149,25 @@ function Whole({ session, findings, judged }: WholeProps) {
       <h1 className="max-w-[44ch] text-[29px] leading-[1.2] max-md:text-[24px]">{headline}</h1>
       <p className="mt-3 max-w-[75ch] text-soft">{aside}</p>
       <p className="num mt-2 text-[13px] text-soft">
-        {shortClock(findings.training_time_s)} of training ·{" "}
-        {counted(findings.counts.attempts, "rep")} · {counted(findings.counts.markers, "marker")} ·{" "}
-        {counted(findings.counts.rewards, "reward")}
-        {session.trainer && ` · trained by ${session.trainer}`}
-        {session.handler && ` · handled by ${session.handler}`}
-        {session.place && ` · ${session.place}`}
+        {t("findings:findings_page.training_time_s_of_training", {
+          training_time_s: shortClock(findings.training_time_s),
+          attempts: counted(findings.counts.attempts, "rep"),
+          markers: counted(findings.counts.markers, "marker"),
+          rewards: counted(findings.counts.rewards, "reward"),
+          trainer:
+            session.trainer &&
+            t("findings:findings_page.trained_by_trainer", { trainer: session.trainer }),
+          handler:
+            session.handler &&
+            t("findings:findings_page.handled_by_handler", { handler: session.handler }),
+          place: session.place && ` · ${session.place}`,
+        })}
         {session.behaviour_id && (
           <Link
             to={`/logbook/${session.behaviour_id}`}
             className="no-print ml-4 font-sans underline underline-offset-3"
           >
-            Logbook
+            {t("common:logbook")}
           </Link>
         )}
       </p>

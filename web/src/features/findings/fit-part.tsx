@@ -2,17 +2,21 @@ import { counted, percent } from "../../domain/times";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** How many reps fit the criterion, and whether the marker went to those. */
 export function FitPart({ findings, session }: PartOf) {
   const { success, fidelity, counts } = findings;
   if (success.share === null || success.low === null || success.high === null) {
     return (
-      <Part id="success" session={session} about="what fits" title="Fits the criterion" value="–">
-        <p className="text-soft">
-          No rep is judged yet. At the bench, f says that the current rep fits; f again, that it
-          does not yet.
-        </p>
+      <Part
+        id="success"
+        session={session}
+        about={t("findings:fit_part.what_fits")}
+        title={t("findings:fit_part.fits_the_criterion")}
+        value="–"
+      >
+        <p className="text-soft">{t("findings:fit_part.no_rep_is_judged_yet")}</p>
       </Part>
     );
   }
@@ -24,8 +28,8 @@ export function FitPart({ findings, session }: PartOf) {
     <Part
       id="success"
       session={session}
-      about="what fits"
-      title="Fits the criterion"
+      about={t("findings:fit_part.what_fits")}
+      title={t("findings:fit_part.fits_the_criterion")}
       value={<Main value={`${success.met} of ${success.judged}`} behind={behind("fits")} />}
     >
       <svg viewBox="0 0 640 34" className="w-full" aria-hidden>
@@ -39,29 +43,41 @@ export function FitPart({ findings, session }: PartOf) {
         <circle cx={x(success.share)} cy={16} r={6} fill="var(--behaviour)" />
       </svg>
       <p>
-        {counted(success.judged, "judged rep")} agree with a true share anywhere from {percent(low)}{" "}
-        to {percent(high)} (95 %). Longest run: {success.longest_run}.
+        {t("findings:fit_part.judged_agree_with_a_true", {
+          judged: counted(success.judged, "judged_rep"),
+          low: percent(low),
+          high: percent(high),
+          longest_run: success.longest_run,
+        })}
       </p>
       {clusters && (
         <p className="text-soft">
-          Fits and misses come in clusters: these reps tell as much as{" "}
-          {Math.max(1, Math.round(fits.effective))} that had nothing to do with each other.
+          {t("findings:fit_part.fits_and_misses_come_in", {
+            max: Math.max(1, Math.round(fits.effective)),
+          })}
         </p>
       )}
       <p className="mt-1 flex flex-wrap gap-x-5">
-        <Count n={success.judged - success.met} words="not yet" behind={behind("not_yet")} />
+        <Count
+          n={success.judged - success.met}
+          words={t("findings:fit_part.not_yet")}
+          behind={behind("not_yet")}
+        />
         {counts.attempts > success.judged && (
           <Count
             n={counts.attempts - success.judged}
-            words="not judged"
+            words={t("findings:fit_part.not_judged")}
             behind={behind("unjudged")}
           />
         )}
       </p>
       {fidelity.share !== null && (
         <p className="mt-1 text-soft">
-          Your marker went to the right reps on {percent(fidelity.share)}: {fidelity.met_unmarked}{" "}
-          that fit went unmarked, {fidelity.unmet_marked} that did not were marked.
+          {t("findings:fit_part.your_marker_went_to_the", {
+            share: percent(fidelity.share),
+            met_unmarked: fidelity.met_unmarked,
+            unmet_marked: fidelity.unmet_marked,
+          })}
         </p>
       )}
     </Part>

@@ -4,6 +4,7 @@ import { LatencyPlot } from "./latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** Did the hand move before the marker: then the animal watches the hand. */
 export function HandPart({ findings, session }: PartOf) {
@@ -21,8 +22,8 @@ export function HandPart({ findings, session }: PartOf) {
     <Part
       id="reach_lead_s"
       session={session}
-      about="the hand"
-      title="The hand, beside the marker"
+      about={t("findings:hand_part.the_hand")}
+      title={t("findings:hand_part.the_hand_beside_the_marker")}
       value={
         <Main
           value={summary.median === null ? null : latency(-summary.median, 2)}
@@ -31,11 +32,11 @@ export function HandPart({ findings, session }: PartOf) {
       }
     >
       <LatencyPlot
-        label={`${counted(summary.n, "movement")} of the hand by their distance from the marker`}
+        label={t("findings:hand_part.n_of_the_hand_by", { n: counted(summary.n, "movement") })}
         values={values}
         from={Math.min(-1, Math.floor(Math.min(...xs) * 2) / 2)}
         to={Math.max(1, Math.ceil(Math.max(...xs) * 2) / 2)}
-        zero="marker"
+        zero={t("common:marker")}
         median={
           summary.median === null
             ? null
@@ -69,22 +70,34 @@ export function HandPart({ findings, session }: PartOf) {
       <p>
         <Count
           n={summary.before_marker}
-          words={`of ${summary.n} moved before the marker`}
+          words={t("findings:hand_part.of_n_moved_before_the", { n: summary.n })}
           behind={behind("hand_first")}
           fault
         />
         {summary.before_marker > 0 && (
-          <span className="text-soft">. What moves first is what the animal watches.</span>
+          <span className="text-soft">{t("findings:hand_part.what_moves_first_is_what")}</span>
         )}
       </p>
       <Surety value={findings.sources.reach_lead_s} />
       <Numbers
-        caption="The hand by rep"
-        heads={["Rep", "before the marker, s", "first"]}
+        caption={t("findings:hand_part.the_hand_by_rep")}
+        heads={[
+          t("common:rep"),
+          t("findings:hand_part.before_the_marker_s"),
+          t("findings:hand_part.first"),
+        ]}
         rows={findings.reps.flatMap((r, n) =>
           r.reach_lead_s === null
             ? []
-            : [[n + 1, r.reach_lead_s.toFixed(3), r.hand_first ? "the hand" : "the marker"]],
+            : [
+                [
+                  n + 1,
+                  r.reach_lead_s.toFixed(3),
+                  r.hand_first
+                    ? t("findings:hand_part.the_hand")
+                    : t("findings:hand_part.the_marker"),
+                ],
+              ],
         )}
       />
     </Part>

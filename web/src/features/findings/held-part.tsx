@@ -5,6 +5,7 @@ import { LatencyPlot } from "./latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** How long the behaviour lasted at each step. */
 export function HeldPart({ findings, session, titleOf }: PartOf) {
@@ -16,10 +17,10 @@ export function HeldPart({ findings, session, titleOf }: PartOf) {
     <Part
       id="held_s"
       session={session}
-      about="how long it lasted"
+      about={t("findings:held_part.how_long_it_lasted")}
       title={
         <>
-          <InlineGlyph kind="behaviour" /> How long it lasted
+          <InlineGlyph kind="behaviour" /> {t("findings:held_part.how_long_it_lasted_2")}
         </>
       }
       value={null}
@@ -40,7 +41,10 @@ export function HeldPart({ findings, session, titleOf }: PartOf) {
               </span>
             </p>
             <LatencyPlot
-              label={`${titleOf(key || null)}: ${counted(held.n, "rep")} by how long each lasted`}
+              label={t("findings:held_part.titleof_n_by_how_long", {
+                titleOf: titleOf(key || null),
+                n: counted(held.n, "rep"),
+              })}
               values={reps.map((r) => ({ id: r.id, value: r.held_s ?? 0, strong: false }))}
               from={0}
               to={to}
@@ -55,7 +59,9 @@ export function HeldPart({ findings, session, titleOf }: PartOf) {
             />
             {held.rewards_per_attempt > 1.05 && (
               <p className="text-soft">
-                {held.rewards_per_attempt.toFixed(1)} rewards each: paid again before it left.
+                {t("findings:held_part.rewards_per_attempt_rewards_each", {
+                  rewards_per_attempt: held.rewards_per_attempt.toFixed(1),
+                })}
               </p>
             )}
           </div>
@@ -63,8 +69,8 @@ export function HeldPart({ findings, session, titleOf }: PartOf) {
       })}
       <Surety value={findings.sources.held_s} />
       <Numbers
-        caption="How long each rep lasted"
-        heads={["Rep", "step", "lasted, s"]}
+        caption={t("findings:held_part.how_long_each_rep_lasted")}
+        heads={[t("common:rep"), t("findings:held_part.step"), t("findings:held_part.lasted_s")]}
         rows={findings.reps.flatMap((r, n) =>
           r.held_s === null ? [] : [[n + 1, titleOf(r.approximation), r.held_s.toFixed(3)]],
         )}

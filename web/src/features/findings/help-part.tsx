@@ -6,6 +6,7 @@ import { behind } from "./behind";
 import { Numbers } from "../../components/numbers-behind";
 import { Part } from "./part";
 import type { PartOf } from "./parts";
+import { Trans, t } from "../../words";
 
 /** Help given before the reps, and whether the new cue came before the old one. */
 export function HelpPart({ findings, session }: PartOf) {
@@ -18,9 +19,11 @@ export function HelpPart({ findings, session }: PartOf) {
     <Part
       id="prompts"
       session={session}
-      about="the help"
-      title="Help before the rep"
-      value={helped && `${helped.count} of ${helped.of}`}
+      about={t("findings:help_part.the_help")}
+      title={t("findings:help_part.help_before_the_rep")}
+      value={
+        helped && t("findings:help_part.number_of_of", { number: helped.count, of: helped.of })
+      }
     >
       <ul className="space-y-1">
         {levels.map(([level, n]) => (
@@ -33,7 +36,11 @@ export function HelpPart({ findings, session }: PartOf) {
               preventScrollReset
               className="underline decoration-line underline-offset-3"
             >
-              <span className="num">{n}</span> after {HELP_WORDS[level] ?? level}
+              <Trans
+                i18nKey="findings:help_part.n_after_help_words"
+                components={{ part: <span className="num" /> }}
+                values={{ n, HELP_WORDS: HELP_WORDS[level] ?? level }}
+              />
             </Link>
           </li>
         ))}
@@ -42,35 +49,47 @@ export function HelpPart({ findings, session }: PartOf) {
       {fading && (
         <p className="mt-1">
           {fading.longest_run > 0
-            ? `The longest run that fitted without help: ${counted(fading.longest_run, "rep")}.`
-            : "Nothing fitted without help yet."}
+            ? t("findings:help_part.the_longest_run_that_fitted", {
+                longest_run: counted(fading.longest_run, "rep"),
+              })
+            : t("findings:help_part.nothing_fitted_without_help_yet")}
           {fading.cue_only.of > 0 && (
             <>
               {" "}
-              Asked by the cue alone {counted(fading.cue_only.of, "time")}, answered{" "}
-              {fading.cue_only.count}.
+              {t("findings:help_part.asked_by_the_cue_alone", {
+                of: counted(fading.cue_only.of, "time"),
+                number: fading.cue_only.count,
+              })}
             </>
           )}
         </p>
       )}
       {lure !== null && (
         <p className="mt-1">
-          Food was last in the hand on rep {lure}
-          {lure > 5 ? ": beyond a handful it becomes what the animal follows." : "."}
+          {t("findings:help_part.food_was_last_in_the", {
+            lure,
+            which: lure > 5 ? t("findings:help_part.beyond_a_handful_it_becomes") : ".",
+          })}
         </p>
       )}
       {lead.n > 0 && lead.median !== null && (
         <p className="mt-1">
-          The cue came {latency(Math.abs(lead.median), 2).slice(1)}{" "}
-          {lead.median < 0 ? "after" : "before"} the help, in the middle of {counted(lead.n, "rep")}
-          {lead.overlapped > 0
-            ? `; on ${lead.overlapped} too close to it, or after: the cue first, then a clear pause.`
-            : "."}
+          {t("findings:help_part.the_cue_came_latency_which", {
+            latency: latency(Math.abs(lead.median), 2).slice(1),
+            which: lead.median < 0 ? "after" : "before",
+            n: counted(lead.n, "rep"),
+            which2:
+              lead.overlapped > 0
+                ? t("findings:help_part.on_overlapped_too_close_to", {
+                    overlapped: lead.overlapped,
+                  })
+                : ".",
+          })}
         </p>
       )}
       <Numbers
-        caption="Reps by the strongest help before them"
-        heads={["Help", "reps"]}
+        caption={t("findings:help_part.reps_by_the_strongest_help")}
+        heads={[t("findings:help_part.help"), t("findings:help_part.reps")]}
         rows={levels.map(([level, n]) => [HELP_WORDS[level] ?? level, n])}
       />
     </Part>
@@ -97,7 +116,7 @@ function HelpOverReps({ reps }: { reps: { id: string; help: string; met: boolean
         style={{ height }}
         preserveAspectRatio="none"
         role="img"
-        aria-label="Help from rep to rep; full where the rep fitted"
+        aria-label={t("findings:help_part.help_from_rep_to_rep")}
       >
         {rows.map((level, n) => (
           <path key={level} d={`M0 ${n * 18 + 9}H600`} stroke="var(--hair)" />

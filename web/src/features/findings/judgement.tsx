@@ -14,6 +14,7 @@ import { helpAtMost } from "../../domain/help-levels";
 import { useNotice } from "../../components/notice";
 import { counted, percent } from "../../domain/times";
 import { day } from "../../domain/words";
+import { Trans, t } from "../../words";
 
 /** What to do at the step judged: the word first, then why, what else is true, and on what it rests. */
 export function Judgement({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
@@ -27,7 +28,9 @@ export function Judgement({ sessionId, found }: { sessionId: string; found: Judg
     >
       <div>
         <h2 id="judgement-title" className="text-[13px] text-soft">
-          What to do next{step ? ` at “${title(step)}”` : ""}
+          {t("findings:judgement.what_to_do_next_which", {
+            which: step ? t("findings:judgement.at_step", { step: title(step) }) : "",
+          })}
         </h2>
         <p
           className="text-[31px] leading-tight"
@@ -36,7 +39,9 @@ export function Judgement({ sessionId, found }: { sessionId: string; found: Judg
         >
           {DECISIONS[judgement.decision]}
         </p>
-        {next !== null && next !== step && <p className="text-[16px]">to “{title(next)}”</p>}
+        {next !== null && next !== step && (
+          <p className="text-[16px]">{t("findings:judgement.to_next", { next: title(next) })}</p>
+        )}
         {judgement.help && <p className="text-[16px]">{helpAtMost(judgement.help)}</p>}
       </div>
       <div>
@@ -44,7 +49,10 @@ export function Judgement({ sessionId, found }: { sessionId: string; found: Judg
           {judgement.why.text}
         </p>
         {judgement.beside.length > 0 && (
-          <ul aria-label="Also true" className="mt-2 max-w-[75ch] space-y-1">
+          <ul
+            aria-label={t("findings:judgement.also_true")}
+            className="mt-2 max-w-[75ch] space-y-1"
+          >
             {judgement.beside.map((said) => (
               <li key={said.code} data-code={said.code}>
                 {said.text}
@@ -54,17 +62,23 @@ export function Judgement({ sessionId, found }: { sessionId: string; found: Judg
         )}
         {judgement.hands && (
           <p className="mt-2 border-l-[3px] border-marker pl-2.5" data-testid="hands">
-            Your hands: {judgement.hands}
+            {t("findings:judgement.your_hands_hands", { hands: judgement.hands })}
           </p>
         )}
         <p className="mt-2 text-soft" data-testid="record">
-          It rests on {counted(record.judged, "judged rep")} in{" "}
-          {counted(record.sessions, "session")}
-          {record.by_hand > 0 && `, ${record.by_hand} of them counted by hand`}
-          {record.since && `, since ${day(record.since)}`}
+          {t("findings:judgement.it_rests_on_judged_in", {
+            judged: counted(record.judged, "judged_rep"),
+            sessions: counted(record.sessions, "session"),
+          })}
+          {record.by_hand > 0 &&
+            t("findings:judgement.by_hand_of_them_counted", { by_hand: record.by_hand })}
+          {record.since && t("findings:judgement.since_since", { since: day(record.since) })}
           {record.low !== null &&
             record.high !== null &&
-            `; the true share could be ${percent(record.low)} to ${percent(record.high)}`}
+            t("findings:judgement.the_true_share_could_be", {
+              low: percent(record.low),
+              high: percent(record.high),
+            })}
           .
         </p>
         <Why sessionId={sessionId} found={found} />
@@ -81,29 +95,39 @@ function Why({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
   return (
     <details className="mt-3 text-soft">
       <summary className="cursor-pointer underline decoration-line underline-offset-3">
-        Why?
+        {t("findings:judgement.why")}
       </summary>
       <div className="mt-2 grid grid-cols-2 gap-x-8 gap-y-3 max-md:grid-cols-1">
         <div>
-          <h3 className="font-semibold text-ink">Asked in this order</h3>
-          <ol className="mt-1 list-decimal pl-5" aria-label="Lines asked">
+          <h3 className="font-semibold text-ink">{t("findings:judgement.asked_in_this_order")}</h3>
+          <ol className="mt-1 list-decimal pl-5" aria-label={t("findings:judgement.lines_asked")}>
             {judgement.checked.map((line) => (
               <li key={line.code}>
                 {line.question} <span className="text-ink">{line.found}</span>
               </li>
             ))}
             <li className="text-ink">
-              This decided: <b>{judgement.why.text}</b>
+              <Trans
+                i18nKey="findings:judgement.this_decided_text"
+                components={{ b: <b /> }}
+                values={{ text: judgement.why.text }}
+              />
             </li>
           </ol>
         </div>
         <div>
-          <h3 className="font-semibold text-ink">The sessions it rests on</h3>
-          <ul className="mt-1" aria-label="Sessions it rests on">
+          <h3 className="font-semibold text-ink">
+            {t("findings:judgement.the_sessions_it_rests_on")}
+          </h3>
+          <ul className="mt-1" aria-label={t("findings:judgement.sessions_it_rests_on")}>
             {sessions.map((session) => (
               <li key={session.session_id}>
                 {session.by_hand ? (
-                  <span>{session.date ? day(session.date) : "no day"}, by hand</span>
+                  <span>
+                    {t("findings:judgement.which_by_hand", {
+                      which: session.date ? day(session.date) : t("common:no_day"),
+                    })}
+                  </span>
                 ) : (
                   <Link
                     to={`/sessions/${session.session_id}/findings${
@@ -113,21 +137,29 @@ function Why({ sessionId, found }: { sessionId: string; found: JudgementOut }) {
                     }`}
                     className="underline underline-offset-3"
                   >
-                    {session.date ? day(session.date) : "no day"}
+                    {session.date ? day(session.date) : t("common:no_day")}
                   </Link>
                 )}{" "}
                 <span className="num">
-                  {session.judged === 0 ? "none judged" : `${session.met} of ${session.judged}`}
+                  {session.judged === 0
+                    ? t("findings:judgement.none_judged")
+                    : t("findings:judgement.met_of_judged", {
+                        met: session.met,
+                        judged: session.judged,
+                      })}
                 </span>
               </li>
             ))}
           </ul>
-          <h3 className="mt-3 font-semibold text-ink">What each school says of them</h3>
-          <ul className="mt-1" aria-label="What each school says">
+          <h3 className="mt-3 font-semibold text-ink">
+            {t("findings:judgement.what_each_school_says_of")}
+          </h3>
+          <ul className="mt-1" aria-label={t("findings:judgement.what_each_school_says")}>
             {schools.map((said, n) => (
               <li key={said.kind}>
-                By {SCHOOLS[said.kind]}
-                {n === 0 && " (this plan's)"}: <span className="text-ink">{schoolSays(said)}</span>
+                {t("findings:judgement.by_schools", { SCHOOLS: SCHOOLS[said.kind] })}
+                {n === 0 && t("findings:judgement.this_plans")}:{" "}
+                <span className="text-ink">{schoolSays(said)}</span>
               </li>
             ))}
           </ul>
@@ -158,13 +190,17 @@ function Differently({ sessionId, found }: { sessionId: string; found: Judgement
   if (found.disagrees) {
     return (
       <p className="no-print mt-2">
-        You saw it differently when it said: <em>{found.disagrees}</em>{" "}
+        <Trans
+          i18nKey="findings:judgement.you_saw_it_differently_when"
+          components={{ em: <em /> }}
+          values={{ disagrees: found.disagrees }}
+        />{" "}
         <button
           type="button"
           className="underline underline-offset-3"
           onClick={() => void say(null)}
         >
-          Take it back
+          {t("findings:judgement.take_it_back")}
         </button>
       </p>
     );
@@ -175,7 +211,7 @@ function Differently({ sessionId, found }: { sessionId: string; found: Judgement
       className="no-print mt-2 text-soft underline decoration-line underline-offset-3 hover:text-ink"
       onClick={() => void say(found.judgement.headline.slice(0, 400))}
     >
-      I see it differently
+      {t("findings:judgement.i_see_it_differently")}
     </button>
   );
 }

@@ -7,6 +7,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
 import { caughtWords } from "../../domain/rep-filter";
+import { Trans, t } from "../../words";
 
 /** The marker on the axis of the onset, and what each caught. */
 export function MarkerPart({ findings, session }: PartOf) {
@@ -20,10 +21,10 @@ export function MarkerPart({ findings, session }: PartOf) {
     <Part
       id="marker_latency_s"
       session={session}
-      about="the marker"
+      about={t("findings:marker_part.the_marker")}
       title={
         <>
-          <InlineGlyph kind="marker" /> Marker, from the instant it begins
+          <InlineGlyph kind="marker" /> {t("findings:marker_part.marker_from_the_instant_it")}
         </>
       }
       value={
@@ -34,7 +35,9 @@ export function MarkerPart({ findings, session }: PartOf) {
       }
     >
       <LatencyPlot
-        label={`${counted(summary.n, "marker")} by their distance from the onset`}
+        label={t("findings:marker_part.n_by_their_distance_from", {
+          n: counted(summary.n, "marker"),
+        })}
         values={marked.map((r) => ({
           id: r.id,
           value: r.marker_latency_s ?? 0,
@@ -42,7 +45,7 @@ export function MarkerPart({ findings, session }: PartOf) {
         }))}
         from={Math.min(-0.5, Math.floor((summary.min ?? 0) * 2) / 2)}
         to={far}
-        zero="begins"
+        zero={t("findings:marker_part.begins")}
         median={
           summary.median === null
             ? null
@@ -72,25 +75,41 @@ export function MarkerPart({ findings, session }: PartOf) {
         glyph={(x, y, strong) => <MarkerRing x={x} y={y} strong={strong} />}
       />
       <p className="flex flex-wrap gap-x-5 gap-y-1">
-        <Count n={early} words="early" behind={behind("early")} fault />
-        <Count n={on_time} words={`on time, up to ${onTime} s`} behind={behind("on_time")} />
-        <Count n={late} words="late" behind={behind("late")} fault />
+        <Count n={early} words={t("findings:marker_part.early")} behind={behind("early")} fault />
+        <Count
+          n={on_time}
+          words={t("findings:marker_part.on_time_up_to_ontime", { onTime })}
+          behind={behind("on_time")}
+        />
+        <Count n={late} words={t("findings:marker_part.late")} behind={behind("late")} fault />
         {behaviour_over !== null && (
-          <Count n={behaviour_over} words="after it was over" behind={behind("over")} fault />
+          <Count
+            n={behaviour_over}
+            words={t("findings:marker_part.after_it_was_over")}
+            behind={behind("over")}
+            fault
+          />
         )}
       </p>
       {held && findings.timing_error_s.median !== null && (
         <p className="mt-1">
-          Against the instant the plan wants:{" "}
-          <span className="num">{latency(findings.timing_error_s.median, 2)}</span> in the middle.
-          Early and late are told from there.
+          <Trans
+            i18nKey="findings:marker_part.against_the_instant_the_plan"
+            components={{ part: <span className="num" /> }}
+            values={{ median: latency(findings.timing_error_s.median, 2) }}
+          />
         </p>
       )}
       <Caught findings={findings} />
       <Surety value={findings.sources.marker_latency_s} />
       <Numbers
-        caption="Markers by rep"
-        heads={["Rep", "from the beginning, s", "from the plan's instant, s", "fell"]}
+        caption={t("findings:marker_part.markers_by_rep")}
+        heads={[
+          t("common:rep"),
+          t("findings:marker_part.from_the_beginning_s"),
+          t("findings:marker_part.from_the_plans_instant_s"),
+          t("findings:marker_part.fell"),
+        ]}
         rows={findings.reps.flatMap((r, n) =>
           r.marker_latency_s === null
             ? []
@@ -114,7 +133,7 @@ function Caught({ findings }: { findings: Findings }) {
   if (fell.length === 0) return null;
   return (
     <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
-      <span className="text-soft">What they caught:</span>
+      <span className="text-soft">{t("findings:marker_part.what_they_caught")}</span>
       {fell.map(([key, n]) => (
         <Count
           key={key}

@@ -2,6 +2,7 @@ import type { Moment } from "../../api/findings";
 import { counted } from "../../domain/times";
 import { Instant } from "./rep-list";
 import { caughtWords } from "../../domain/rep-filter";
+import { t } from "../../words";
 
 interface MomentListProps {
   sessionId: string;
@@ -23,17 +24,17 @@ export function MomentList({ sessionId, words, moments, hasFilm, onAll }: Moment
         </h2>
         <span className="text-soft">{counted(moments.length, "time")}</span>
         <button type="button" className="underline underline-offset-3" onClick={onAll}>
-          Show all reps
+          {t("findings:moment_list.show_all_reps")}
         </button>
       </div>
       <table className="text-left">
         <thead>
           <tr className="text-[13px] text-soft">
             <th scope="col" className="py-1.5 pr-6 font-normal">
-              At
+              {t("findings:moment_list.at")}
             </th>
             <th scope="col" className="font-normal">
-              What
+              {t("common:what")}
             </th>
           </tr>
         </thead>

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { appendEdit } from "../../domain/append-edit";
 import type { SessionOut } from "../../api/client";
 import { useNotice } from "../../components/notice";
+import { t } from "../../words";
 
 /** A note of the trainer's beside one part of the findings; kept when the field is left. */
 export function Note({
@@ -49,21 +50,25 @@ export function Note({
           setText(kept);
           setWriting(true);
         }}
-        aria-label={kept ? `Change the note on ${about}` : `Write a note on ${about}`}
+        aria-label={
+          kept
+            ? t("findings:note.change_the_note_on_about", { about })
+            : t("findings:note.write_a_note_on_about", { about })
+        }
         className={
           kept
             ? "mt-3 block max-w-[65ch] border-l-2 border-ink pl-3 text-left whitespace-pre-wrap italic"
             : "no-print mt-3 text-[13px] text-soft underline decoration-line underline-offset-3"
         }
       >
-        {kept || "Write a note"}
+        {kept || t("findings:note.write_a_note")}
       </button>
     );
   }
   return (
     <textarea
       ref={field}
-      aria-label={`Note on ${about}`}
+      aria-label={t("findings:note.note_on_about", { about })}
       rows={2}
       maxLength={4000}
       value={text}

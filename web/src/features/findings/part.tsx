@@ -5,6 +5,7 @@ import type { SessionOut } from "../../api/client";
 import { uncertainty } from "../../domain/times";
 import type { BehindLink } from "./behind";
 import { Note } from "./note";
+import { t } from "../../words";
 
 interface PartProps {
   /** The key of the findings it shows; notes stand under it. */
@@ -76,8 +77,7 @@ export function Surety({ value }: { value: number | null }) {
   if (value === null || value === 0) return null;
   return (
     <p className="mt-1 text-[13px] text-soft">
-      The film shows each of these to within {uncertainty(value)}, 95 of 100 times (one frame's
-      width allows no more).
+      {t("findings:part.the_film_shows_each_of", { value: uncertainty(value) })}
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
 import { roundLines, SessionPlot } from "./session-plot";
+import { t } from "../../words";
 
 /** How soon the animal came back after each reward, and whether it grew slower. */
 export function PausePart({ findings, session, titleOf }: PartOf) {
@@ -16,13 +17,13 @@ export function PausePart({ findings, session, titleOf }: PartOf) {
     <Part
       id="pause_s"
       session={session}
-      about="the pauses"
-      title="Came back after a reward, in"
+      about={t("findings:pause_part.the_pauses")}
+      title={t("findings:pause_part.came_back_after_a_reward")}
       value={<Main value={`${summary.median.toFixed(1)} s`} behind={behind("paused")} />}
     >
       <SessionPlot
         findings={findings}
-        label={`${summary.n} pauses through the session, seconds`}
+        label={t("findings:pause_part.n_pauses_through_the_session", { n: summary.n })}
         top={top}
         lines={roundLines(top)}
         titleOf={titleOf}
@@ -44,17 +45,27 @@ export function PausePart({ findings, session, titleOf }: PartOf) {
       </SessionPlot>
       <p>
         {slope === null || p === null
-          ? "Too few to say whether they grew."
+          ? t("findings:pause_part.too_few_to_say_whether")
           : p >= 0.05
-            ? `No trend beyond chance: as steep or steeper in ${chance(p)} of sessions without one.`
+            ? t("findings:pause_part.no_trend_beyond_chance_as", { p: chance(p) })
             : slope > 0
-              ? `They grew by ${latency(slope, 1)} a minute (by chance in ${chance(p)}): a shorter session, or better pay.`
-              : `They shrank by ${latency(slope, 1)} a minute (by chance in ${chance(p)}): it wants to work.`}
+              ? t("findings:pause_part.they_grew_by_slope_a", {
+                  slope: latency(slope, 1),
+                  p: chance(p),
+                })
+              : t("findings:pause_part.they_shrank_by_slope_a", {
+                  slope: latency(slope, 1),
+                  p: chance(p),
+                })}
       </p>
       <Surety value={findings.sources.pause_s} />
       <Numbers
-        caption="Pauses by rep"
-        heads={["Rep", "begins, s", "after the reward, s"]}
+        caption={t("findings:pause_part.pauses_by_rep")}
+        heads={[
+          t("common:rep"),
+          t("findings:pause_part.begins_s"),
+          t("findings:pause_part.after_the_reward_s"),
+        ]}
         rows={findings.reps.flatMap((r, n) =>
           r.pause_s === null ? [] : [[n + 1, r.onset_s.toFixed(3), r.pause_s.toFixed(3)]],
         )}

@@ -4,6 +4,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { Main, Part } from "./part";
 import type { PartOf } from "./parts";
 import { endOf, roundLines, SessionPlot } from "./session-plot";
+import { t } from "../../words";
 
 /** Pay through the session: how often, and when none came. */
 export function RatePart({ findings, session, titleOf }: PartOf) {
@@ -15,16 +16,16 @@ export function RatePart({ findings, session, titleOf }: PartOf) {
     <Part
       id="rates"
       session={session}
-      about="the rate"
-      title="Rewarded, a minute"
+      about={t("findings:rate_part.the_rate")}
+      title={t("findings:rate_part.rewarded_a_minute")}
       value={<Main value={rate.value?.toFixed(1) ?? null} behind={behind("rewarded")} />}
     >
       {curve.length === 0 ? (
-        <p className="text-soft">The course of the rate shows from ten seconds of training on.</p>
+        <p className="text-soft">{t("findings:rate_part.the_course_of_the_rate")}</p>
       ) : (
         <SessionPlot
           findings={findings}
-          label="Rewards a minute through the session, over the last half minute each"
+          label={t("findings:rate_part.rewards_a_minute_through_the")}
           top={top}
           lines={roundLines(top)}
           titleOf={titleOf}
@@ -46,30 +47,37 @@ export function RatePart({ findings, session, titleOf }: PartOf) {
         </SessionPlot>
       )}
       <p>
-        {counted(rate.count, "reinforcement")} in {shortClock(findings.training_time_s)}
+        {t("findings:rate_part.number_in_training_time_s", {
+          number: counted(rate.count, "reinforcement"),
+          training_time_s: shortClock(findings.training_time_s),
+        })}
         {pay.low !== null && pay.high !== null && (
           <>
-            : taught like this, the true middle could be {pay.low.toFixed(1)} to{" "}
-            {pay.high.toFixed(1)} a minute (95 %,{" "}
-            {pay.way === "gaps"
-              ? "from how evenly the rewards came"
-              : "as if they came by chance: too few to see how evenly"}
-            ).
+            {t("findings:rate_part.taught_like_this_the_true", {
+              low: pay.low.toFixed(1),
+              high: pay.high.toFixed(1),
+              which:
+                pay.way === "gaps"
+                  ? t("findings:rate_part.from_how_evenly_the_rewards")
+                  : t("findings:rate_part.as_if_they_came_by"),
+            })}
           </>
         )}
       </p>
       {findings.dry_spells.longest_s !== null && (
         <p className="text-soft">
-          Longest wait for a reward: {Math.round(findings.dry_spells.longest_s)} s
+          {t("findings:rate_part.longest_wait_for_a_reward", {
+            longest_s: Math.round(findings.dry_spells.longest_s),
+          })}
           {byChance !== null &&
-            `; rewards scattered by chance at this rate would leave such a wait in ${chance(byChance)} of sessions`}
+            t("findings:rate_part.rewards_scattered_by_chance_at", { byChance: chance(byChance) })}
           .
         </p>
       )}
       {curve.length > 0 && (
         <Numbers
-          caption="Rewards a minute through the session"
-          heads={["At, s", "a minute"]}
+          caption={t("findings:rate_part.rewards_a_minute_through_the_2")}
+          heads={[t("findings:rate_part.at_s"), t("findings:rate_part.a_minute")]}
           rows={curve.map((p) => [p.t_s.toFixed(1), p.per_min.toFixed(2)])}
         />
       )}
@@ -87,13 +95,15 @@ export function CumulativePart({ findings, session, titleOf }: PartOf) {
     <Part
       id="cumulative"
       session={session}
-      about="the cumulative record"
-      title="Rewards counted up"
+      about={t("findings:rate_part.the_cumulative_record")}
+      title={t("findings:rate_part.rewards_counted_up")}
       value={<Main value={String(last.count)} behind={behind("rewarded")} />}
     >
       <SessionPlot
         findings={findings}
-        label={`${counted(last.count, "reinforcement")} counted up through the session`}
+        label={t("findings:rate_part.number_counted_up_through_the", {
+          number: counted(last.count, "reinforcement"),
+        })}
         top={top}
         lines={roundLines(top)}
         titleOf={titleOf}
@@ -110,10 +120,14 @@ export function CumulativePart({ findings, session, titleOf }: PartOf) {
           );
         }}
       </SessionPlot>
-      <p className="text-soft">The steeper, the quicker the pay; a level stretch is a dry one.</p>
+      <p className="text-soft">{t("findings:rate_part.the_steeper_the_quicker_the")}</p>
       <Numbers
-        caption="Reinforcements counted up"
-        heads={["Reinforcement", "at, s", "training time, s"]}
+        caption={t("findings:rate_part.reinforcements_counted_up")}
+        heads={[
+          t("findings:rate_part.reinforcement"),
+          t("findings:rate_part.at_s_2"),
+          t("findings:rate_part.training_time_s"),
+        ]}
         rows={steps.map((s) => [s.count, s.t_s.toFixed(3), s.training_s.toFixed(3)])}
       />
     </Part>

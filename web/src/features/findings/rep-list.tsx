@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Findings, Rep } from "../../api/findings";
 import { clock, counted, latency, uncertainty } from "../../domain/times";
 import type { RepFilter } from "../../domain/rep-filter";
+import { t } from "../../words";
 
 interface RepListProps {
   sessionId: string;
@@ -28,11 +29,14 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
         <span className="text-soft">
           {reps.length === findings.reps.length
             ? counted(reps.length, "rep")
-            : `${reps.length} of ${counted(findings.reps.length, "rep")}`}
+            : t("findings:rep_list.repscount_of_repscount2", {
+                repsCount: reps.length,
+                repsCount2: counted(findings.reps.length, "rep"),
+              })}
         </span>
         {filter.key !== "all" && (
           <button type="button" className="underline underline-offset-3" onClick={onAll}>
-            Show all
+            {t("findings:rep_list.show_all")}
           </button>
         )}
       </div>
@@ -41,14 +45,14 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
           <thead>
             <tr className="text-[13px] text-soft">
               {[
-                "Rep",
-                "Step",
-                "Fits",
-                "Begins",
-                "Marker",
-                "from the beginning",
-                "Reward",
-                "after the marker",
+                t("common:rep"),
+                t("common:step"),
+                t("findings:rep_list.fits"),
+                t("findings:rep_list.begins"),
+                t("findings:rep_list.marker"),
+                t("findings:rep_list.from_the_beginning"),
+                t("findings:rep_list.reward"),
+                t("findings:rep_list.after_the_marker"),
               ].map((head) => (
                 <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
                   {head}
@@ -63,7 +67,13 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
                   {number}
                 </th>
                 <td className="pr-4">{titleOf(rep.approximation)}</td>
-                <td className="pr-4">{rep.met === null ? "–" : rep.met ? "fits" : "not yet"}</td>
+                <td className="pr-4">
+                  {rep.met === null
+                    ? "–"
+                    : rep.met
+                      ? t("findings:rep_list.fits_2")
+                      : t("common:not_yet")}
+                </td>
                 <td className="num pr-4">{instant(rep.onset_s)}</td>
                 <td className="num pr-4">{instant(rep.marker_s)}</td>
                 <td className="pr-4">
@@ -78,7 +88,9 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
           </tbody>
         </table>
       </div>
-      {reps.length === 0 && <p className="py-3 text-soft">No rep stands behind this.</p>}
+      {reps.length === 0 && (
+        <p className="py-3 text-soft">{t("findings:rep_list.no_rep_stands_behind_this")}</p>
+      )}
     </section>
   );
 }
@@ -102,7 +114,7 @@ function MarkerLatency({ rep }: { rep: Rep }) {
   if (rep.marker_latency_s === null) return <>–</>;
   const notes: string[] = [];
   if (rep.timing === "early" || rep.timing === "late") notes.push(rep.timing);
-  if (rep.behaviour_over) notes.push("it was over");
+  if (rep.behaviour_over) notes.push(t("findings:rep_list.it_was_over"));
   return (
     <>
       <span className="num">{latency(rep.marker_latency_s)}</span>

@@ -5,6 +5,7 @@ import { LatencyPlot } from "./latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** How long the animal waited for what the marker promised. */
 export function RewardPart({ findings, session }: PartOf) {
@@ -15,10 +16,10 @@ export function RewardPart({ findings, session }: PartOf) {
     <Part
       id="reward_latency_s"
       session={session}
-      about="the reward"
+      about={t("findings:reward_part.the_reward")}
       title={
         <>
-          <InlineGlyph kind="reward" /> Reward, after the marker
+          <InlineGlyph kind="reward" /> {t("findings:reward_part.reward_after_the_marker")}
         </>
       }
       value={
@@ -29,7 +30,9 @@ export function RewardPart({ findings, session }: PartOf) {
       }
     >
       <LatencyPlot
-        label={`${counted(paid.length, "reward")} by their distance from the marker`}
+        label={t("findings:reward_part.paidcount_by_their_distance_from", {
+          paidCount: counted(paid.length, "reward"),
+        })}
         values={paid.map((r) => ({
           id: r.id,
           value: r.reward_latency_s ?? 0,
@@ -37,7 +40,7 @@ export function RewardPart({ findings, session }: PartOf) {
         }))}
         from={Math.min(0, Math.floor(summary.min ?? 0))}
         to={Math.max(limit + 1, Math.ceil(summary.max ?? 0))}
-        zero="marker"
+        zero={t("common:marker")}
         median={
           summary.median === null
             ? null
@@ -49,25 +52,34 @@ export function RewardPart({ findings, session }: PartOf) {
         glyph={(x, y) => <RewardSeed x={x} y={y} />}
       />
       <p className="flex flex-wrap gap-x-5 gap-y-1">
-        <Count n={summary.over_limit} words={`over ${limit} s`} behind={behind("slow")} fault />
+        <Count
+          n={summary.over_limit}
+          words={t("findings:reward_part.over_limit_s", { limit })}
+          behind={behind("slow")}
+          fault
+        />
         <Count
           n={findings.counts.unrewarded_markers}
-          words="markers without a reward"
+          words={t("findings:reward_part.markers_without_a_reward")}
           behind={behind("unpaid")}
           fault
         />
         {findings.counts.unmarked_rewards > 0 && (
           <Count
             n={findings.counts.unmarked_rewards}
-            words="rewards without a marker"
+            words={t("findings:reward_part.rewards_without_a_marker")}
             behind={behind("at:reward")}
           />
         )}
       </p>
       <Surety value={findings.sources.reward_latency_s} />
       <Numbers
-        caption="Rewards by rep"
-        heads={["Rep", "after the marker, s", "pieces"]}
+        caption={t("findings:reward_part.rewards_by_rep")}
+        heads={[
+          t("common:rep"),
+          t("findings:reward_part.after_the_marker_s"),
+          t("findings:reward_part.pieces"),
+        ]}
         rows={findings.reps.flatMap((r, n) =>
           r.reward_latency_s === null
             ? []

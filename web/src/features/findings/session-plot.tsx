@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Findings, Moment } from "../../api/findings";
 import { shortClock } from "../../domain/times";
+import { t } from "../../words";
 
 const WIDTH = 640;
 const LEFT = 34;
@@ -51,7 +52,7 @@ export function SessionPlot(props: SessionPlotProps) {
             fill="var(--zone-early)"
           />
           <text x={x(spell.start_s) + 5} y={TOP + 13} fontSize={11.5} fill="var(--marker)">
-            {Math.round(spell.length_s)} s dry
+            {t("findings:session_plot.length_s_s_dry", { length_s: Math.round(spell.length_s) })}
           </text>
         </g>
       ))}

@@ -1,15 +1,21 @@
-import { counted } from "../../domain/times";
+import { counted, nounFor } from "../../domain/times";
 import { behind } from "./behind";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 /** Did it stay until it was let go, and how often was it paid in place? */
 export function StaysPart({ findings, session, titleOf }: PartOf) {
   const steps = Object.entries(findings.stays);
   if (steps.length === 0) return null;
   return (
-    <Part id="stays" session={session} about="staying" title="Staying until let go">
+    <Part
+      id="stays"
+      session={session}
+      about={t("findings:stays_part.staying")}
+      title={t("findings:stays_part.staying_until_let_go")}
+    >
       {steps.map(([key, stay]) => (
         <div key={key} className="mb-2">
           <p className="flex justify-between gap-4">
@@ -19,31 +25,38 @@ export function StaysPart({ findings, session, titleOf }: PartOf) {
             </span>
           </p>
           <p className="text-soft">
-            stayed until let go
+            {t("findings:stays_part.stayed_until_let_go")}
             {stay.left_early > 0 && (
               <>
                 ;{" "}
                 <Count
                   n={stay.left_early}
-                  words="left before"
+                  words={t("findings:stays_part.left_before")}
                   behind={behind("stay:left_early")}
                   fault
                 />
               </>
             )}
-            {stay.open > 0 && `; of ${counted(stay.open, "rep")} the end is not coded`}
+            {stay.open > 0 &&
+              t("findings:stays_part.of_open_the_end_is", { open: counted(stay.open, "rep") })}
             {stay.pays_per_rep.mean !== null && stay.pays_per_rep.max !== null && (
               <>
-                ; paid {stay.pays_per_rep.mean.toFixed(1)} times in place, at most{" "}
+                {t("findings:stays_part.paid_mean_times_in_place", {
+                  mean: stay.pays_per_rep.mean.toFixed(1),
+                })}{" "}
                 <Count
                   n={stay.pays_per_rep.max}
-                  words={stay.pays_per_rep.max === 1 ? "time" : "times"}
+                  words={nounFor(stay.pays_per_rep.max, "time")}
                   behind={behind(`paid_times:${stay.pays_per_rep.max}`)}
                 />
               </>
             )}
             {stay.held_s.median !== null && (
-              <>; half lasted {stay.held_s.median.toFixed(1)} s or more</>
+              <>
+                {t("findings:stays_part.half_lasted_median_s_or", {
+                  median: stay.held_s.median.toFixed(1),
+                })}
+              </>
             )}
             .
           </p>
@@ -51,14 +64,23 @@ export function StaysPart({ findings, session, titleOf }: PartOf) {
       ))}
       {findings.pay_gap_s.median !== null && (
         <p className="text-soft">
-          Between two pays of one rep: {findings.pay_gap_s.median.toFixed(1)} s in the middle of{" "}
-          {counted(findings.pay_gap_s.n, "gap")}
-          {findings.pay_gap_s.max !== null && `, ${findings.pay_gap_s.max.toFixed(1)} s at most`}.
+          {t("findings:stays_part.between_two_pays_of_one_x", {
+            median: findings.pay_gap_s.median.toFixed(1),
+            n: counted(findings.pay_gap_s.n, "gap"),
+          })}
+          {findings.pay_gap_s.max !== null &&
+            t("findings:stays_part.max_s_at_most", { max: findings.pay_gap_s.max.toFixed(1) })}
+          .
         </p>
       )}
       <Numbers
-        caption="Each stay"
-        heads={["Rep", "step", "stayed", "pays"]}
+        caption={t("findings:stays_part.each_stay")}
+        heads={[
+          t("common:rep"),
+          t("findings:stays_part.step"),
+          t("findings:stays_part.stayed"),
+          t("findings:stays_part.pays"),
+        ]}
         rows={findings.reps.flatMap((r, n) =>
           r.stay === null
             ? []
@@ -66,7 +88,9 @@ export function StaysPart({ findings, session, titleOf }: PartOf) {
                 [
                   n + 1,
                   titleOf(r.approximation),
-                  r.stay === "kept" ? "until let go" : "left before",
+                  r.stay === "kept"
+                    ? t("findings:stays_part.until_let_go")
+                    : t("findings:stays_part.left_before"),
                   r.pays,
                 ],
               ],

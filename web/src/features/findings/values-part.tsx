@@ -5,6 +5,7 @@ import { behind } from "./behind";
 import { Numbers } from "../../components/numbers-behind";
 import { Main, Part } from "./part";
 import type { PartOf } from "./parts";
+import { t } from "../../words";
 
 interface Quantity {
   name: string;
@@ -18,7 +19,12 @@ export function ValuesPart({ findings, session, titleOf }: PartOf) {
   if (steps.length === 0) return null;
   const planned = (session.plan as PlanBody).approximations ?? [];
   return (
-    <Part id="values" session={session} about="the measured reps" title="Measured">
+    <Part
+      id="values"
+      session={session}
+      about={t("findings:values_part.the_measured_reps")}
+      title={t("findings:values_part.measured")}
+    >
       {steps.map(([key, values]) => {
         const quantity: Quantity = planned.find((s) => s.key === key)?.quantity ?? {
           name: "value",
@@ -43,31 +49,39 @@ export function ValuesPart({ findings, session, titleOf }: PartOf) {
               name={quantity.name}
             />
             <p className="text-soft">
-              in the middle of {counted(values.n, "rep")}
+              {t("findings:values_part.in_the_middle_of_n", { n: counted(values.n, "rep") })}
               {values.first_third !== null &&
                 values.last_third !== null &&
-                `; the first third ${said(values.first_third)}, the last ${said(values.last_third)}`}
+                t("findings:values_part.the_first_third_first_third", {
+                  first_third: said(values.first_third),
+                  last_third: said(values.last_third),
+                })}
               {values.target !== null &&
                 values.reached &&
-                `; ${values.reached.count} of ${values.reached.of} at ${said(values.target)} or ${
-                  quantity.better === "less" ? "less" : "more"
-                }`}
+                t("findings:values_part.number_of_of_at_target", {
+                  number: values.reached.count,
+                  of: values.reached.of,
+                  target: said(values.target),
+                  which: quantity.better === "less" ? "less" : "more",
+                })}
               .
             </p>
             {Object.entries(values.conditions).map(([name, levels]) => (
               <p key={name} className="text-[13.5px] text-soft">
-                By {name}:{" "}
-                {Object.entries(levels)
-                  .map(([level, v]) => `${level} ${said(v.median)} (${v.n})`)
-                  .join(", ")}
+                {t("findings:values_part.by_name_map", {
+                  name,
+                  map: Object.entries(levels)
+                    .map(([level, v]) => `${level} ${said(v.median)} (${v.n})`)
+                    .join(", "),
+                })}
               </p>
             ))}
           </div>
         );
       })}
       <Numbers
-        caption="Each measured rep"
-        heads={["Rep", "step", "value"]}
+        caption={t("findings:values_part.each_measured_rep")}
+        heads={[t("common:rep"), t("findings:values_part.step"), t("findings:values_part.value")]}
         rows={findings.reps.flatMap((r, n) =>
           r.value === null ? [] : [[n + 1, titleOf(r.approximation), r.value]],
         )}
@@ -100,7 +114,7 @@ function ValuesPlot({
       viewBox="0 0 600 100"
       className="mt-1 w-full"
       role="img"
-      aria-label={`${name}, rep by rep`}
+      aria-label={t("findings:values_part.name_rep_by_rep", { name })}
     >
       <path d={`M4 ${y(low)}H596`} stroke="var(--line)" />
       {target !== null && (

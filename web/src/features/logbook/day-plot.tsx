@@ -1,5 +1,7 @@
 import type { ReactNode } from "react";
 
+import { language } from "../../words";
+
 const RIGHT = 12;
 const TOP = 10;
 const DAY_MS = 86_400_000;
@@ -95,7 +97,7 @@ function mondays(first: number, last: number, most: number): string[] {
 
 /** A day as `12 Oct`. */
 export function shortDay(iso: string): string {
-  return new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", {
+  return new Date(`${iso}T12:00:00`).toLocaleDateString(language().locale, {
     day: "numeric",
     month: "short",
   });

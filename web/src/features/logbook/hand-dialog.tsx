@@ -1,15 +1,21 @@
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useState, type FormEvent, type ReactNode } from "react";
+import type { ReactNode } from "react";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
 
-import { api, faultsOf } from "../../api/client";
+import { api, faultsOf, whyNot } from "../../api/client";
 import { useMe } from "../../api/queries";
 import { Button } from "../../components/button";
-import { textOf } from "../../components/forms";
+import { Wrong } from "../../components/field";
+import { neededNumber, neededText, optionalNumber } from "../../components/form-values";
 import { useNotice } from "../../components/notice";
+import { counted } from "../../domain/times";
 import { HELP } from "../../domain/help-levels";
 import { noteOf, type Logged, type LogbookOut } from "../../domain/behaviour-logbook";
 import { logbookKey } from "./queries";
+import { t } from "../../words";
 
 interface HandDialogProps {
   logbook: LogbookOut;
@@ -18,6 +24,31 @@ interface HandDialogProps {
   onClose: () => void;
 }
 
+const BY_HAND = z
+  .object({
+    date: neededText,
+    trainer: z.string().trim(),
+    approximation: z.string(),
+    minutes: neededNumber(0),
+    reps: optionalNumber(0),
+    met: optionalNumber(0),
+    reinforcements: optionalNumber(0),
+    opt_outs: optionalNumber(0),
+    slight: optionalNumber(0),
+    marked: optionalNumber(0),
+    severe: optionalNumber(0),
+    help: z.string(),
+    conditions: z.string().trim(),
+    note: z.string().trim(),
+  })
+  .superRefine(({ reps, met }, context) => {
+    if (reps === null || met === null || met <= reps) return;
+    const message = t("logbook:hand_dialog.more_than_the_reps", { reps: counted(reps, "rep") });
+    context.addIssue({ code: "custom", path: ["met"], message });
+  });
+type Pencilled = z.input<typeof BY_HAND>;
+type Counted = z.output<typeof BY_HAND>;
+
 const FIELD = "h-8 rounded border border-line bg-paper px-2";
 
 /** A session without film, as somebody with a pencil kept it: minutes and counts. */
@@ -25,34 +56,43 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
   const client = useQueryClient();
   const me = useMe();
   const tell = useNotice();
-  const [faults, setFaults] = useState<string[]>([]);
+  const { register, handleSubmit, setError, formState } = useForm<Pencilled, unknown, Counted>({
+    resolver: zodResolver(BY_HAND),
+    defaultValues: {
+      date: session?.date ?? new Date().toLocaleDateString("sv"),
+      trainer: session?.trainer ?? me.data?.username ?? "",
+      approximation: session?.step ?? "",
+      minutes: written(session, "minutes"),
+      reps: written(session, "reps"),
+      met: written(session, "met"),
+      reinforcements: written(session, "reinforcements"),
+      opt_outs: written(session, "opt_outs"),
+      slight: signsIn(session, 1),
+      marked: signsIn(session, 2),
+      severe: signsIn(session, 3),
+      help: typeof session?.counts?.["help"] === "string" ? session.counts["help"] : "",
+      conditions: conditionsIn(session),
+      note: session ? noteOf(session) : "",
+    },
+  });
+  const { errors } = formState;
 
   const refresh = () =>
     void client.invalidateQueries({ queryKey: logbookKey(logbook.behaviour_id) });
 
-  const keep = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const number = (name: string) => {
-      const text = textOf(form, name);
-      return text === "" ? {} : { [name]: Number(text) };
-    };
-    const text = (name: string) => (textOf(form, name) ? { [name]: textOf(form, name) } : {});
+  const keep = async ({ date, trainer, slight, marked, severe, conditions, ...rest }: Counted) => {
+    const signs = [slight, marked, severe].flatMap((n, place) =>
+      Array.from({ length: n ?? 0 }, () => ({ severity: place + 1 })),
+    );
+    const said = Object.entries(rest).filter(([, value]) => value !== null && value !== "");
     const body = {
-      date: textOf(form, "date"),
-      trainer: textOf(form, "trainer"),
+      date,
+      trainer,
       tags: session?.tags ?? [],
       counts: {
-        ...number("minutes"),
-        ...number("reps"),
-        ...number("met"),
-        ...number("reinforcements"),
-        ...number("opt_outs"),
-        ...signsOf(form),
-        ...conditionsOf(textOf(form, "conditions")),
-        ...text("help"),
-        ...text("approximation"),
-        ...text("note"),
+        ...Object.fromEntries(said),
+        ...(signs.length > 0 ? { signs } : {}),
+        ...conditionsOf(conditions),
       },
     };
     const answer = await (
@@ -67,11 +107,11 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
           })
     ).catch(() => null);
     if (!answer?.data) {
-      setFaults(
-        answer
-          ? faultsOf(answer.error, answer.response.status).map(spoken)
-          : ["The server does not answer. What you wrote is still here."],
-      );
+      setError("root", {
+        message: answer
+          ? faultsOf(answer.error, answer.response.status).map(spoken).join(" ")
+          : whyNot(null),
+      });
       return;
     }
     refresh();
@@ -89,8 +129,8 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
       tell(faultsOf(answer.error, answer.response.status).join(" "));
       return;
     }
-    tell("The session counted by hand is removed.", {
-      label: "Undo",
+    tell(t("logbook:hand_dialog.the_session_counted_by_hand"), {
+      label: t("common:undo"),
       run: () => void bringBack(session),
     });
   };
@@ -110,24 +150,25 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
     refresh();
   };
 
-  const counted = (name: string): number | null => {
-    const value = session?.counts?.[name];
-    return typeof value === "number" ? value : null;
-  };
-  const count = (name: string, label: string, value: number | null, step = 1) => (
-    <Line label={label}>
-      <input
-        name={name}
-        type="number"
-        min={0}
-        step={step}
-        required={name === "minutes"}
-        defaultValue={value ?? ""}
-        className={`${FIELD} num w-24`}
-      />
-    </Line>
+  const count = (
+    name: "minutes" | "reps" | "met" | "reinforcements" | "opt_outs",
+    label: string,
+    step = 1,
+  ) => (
+    <>
+      <Line label={label}>
+        <input
+          {...register(name)}
+          type="number"
+          min={0}
+          step={step}
+          aria-invalid={errors[name] !== undefined}
+          className={`${FIELD} num w-24`}
+        />
+      </Line>
+      <Wrong fault={errors[name]?.message} />
+    </>
   );
-  const today = new Date().toLocaleDateString("sv");
   return (
     <Dialog.Root modal={false} open onOpenChange={onClose}>
       <Dialog.Portal>
@@ -137,33 +178,28 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
           className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-5rem)] w-[32rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
         >
           <Dialog.Title className="text-[18px] font-semibold">
-            {session ? "A session counted by hand" : "A session without film"}
+            {session
+              ? t("logbook:hand_dialog.a_session_counted_by_hand")
+              : t("logbook:hand_dialog.a_session_without_film")}
           </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
-            It counts towards rate, doses and steps, and towards what to do next. Of the marker's
-            timing it says nothing; what you leave empty stays unknown.
+            {t("logbook:hand_dialog.it_counts_towards_rate_doses")}
           </Dialog.Description>
-          <form onSubmit={(event) => void keep(event)} className="space-y-2.5">
-            <Line label="Day">
-              <input
-                name="date"
-                type="date"
-                required
-                defaultValue={session?.date ?? today}
-                className={FIELD}
-              />
+          <form
+            noValidate
+            onSubmit={(event) => void handleSubmit(keep)(event)}
+            className="space-y-2.5"
+          >
+            <Line label={t("common:day")}>
+              <input {...register("date")} type="date" className={FIELD} />
             </Line>
-            <Line label="Trainer">
-              <input
-                name="trainer"
-                maxLength={200}
-                defaultValue={session?.trainer ?? me.data?.username ?? ""}
-                className={FIELD}
-              />
+            <Wrong fault={errors.date?.message} />
+            <Line label={t("logbook:hand_dialog.trainer")}>
+              <input {...register("trainer")} maxLength={200} className={FIELD} />
             </Line>
-            <Line label="Step">
-              <select name="approximation" defaultValue={session?.step ?? ""} className={FIELD}>
-                <option value="">no step</option>
+            <Line label={t("common:step")}>
+              <select {...register("approximation")} className={FIELD}>
+                <option value="">{t("logbook:hand_dialog.no_step")}</option>
                 {logbook.order.map((key) => (
                   <option key={key} value={key}>
                     {logbook.titles[key] ?? key}
@@ -171,21 +207,20 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
                 ))}
               </select>
             </Line>
-            {count("minutes", "Minutes", counted("minutes"), 0.1)}
-            {count("reps", "Reps", counted("reps"))}
-            {count("met", "of them fit", counted("met"))}
-            {count("reinforcements", "Rewarded", counted("reinforcements"))}
-            <Line label="Signs of strain">
+            {count("minutes", t("logbook:hand_dialog.minutes"), 0.1)}
+            {count("reps", t("logbook:hand_dialog.reps"))}
+            {count("met", t("logbook:hand_dialog.of_them_fit"))}
+            {count("reinforcements", t("logbook:hand_dialog.rewarded"))}
+            <Line label={t("logbook:hand_dialog.signs_of_strain")}>
               <span className="flex flex-wrap items-center gap-2">
-                {SIGNS.map(({ severity, words }) => (
-                  <label key={severity} className="flex items-center gap-1">
+                {SIGNS.map(({ name, words }) => (
+                  <label key={name} className="flex items-center gap-1">
                     <input
-                      name={`signs${severity}`}
+                      {...register(name)}
                       type="number"
                       min={0}
                       max={50}
-                      aria-label={`${words} signs`}
-                      defaultValue={signsIn(session, severity) || ""}
+                      aria-label={t("logbook:hand_dialog.words_signs", { words })}
                       className={`${FIELD} num w-16`}
                     />
                     {words}
@@ -193,17 +228,11 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
                 ))}
               </span>
             </Line>
-            {count("opt_outs", "It left", counted("opt_outs"))}
-            <Line label="Most help">
-              <select
-                name="help"
-                defaultValue={
-                  typeof session?.counts?.["help"] === "string" ? session.counts["help"] : ""
-                }
-                className={FIELD}
-              >
-                <option value="">not said</option>
-                <option value="none">none</option>
+            {count("opt_outs", t("logbook:hand_dialog.it_left"))}
+            <Line label={t("logbook:hand_dialog.most_help")}>
+              <select {...register("help")} className={FIELD}>
+                <option value="">{t("logbook:hand_dialog.not_said")}</option>
+                <option value="none">{t("logbook:hand_dialog.none")}</option>
                 {HELP.map((h) => (
                   <option key={h.level} value={h.level}>
                     {h.words}
@@ -211,39 +240,28 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
                 ))}
               </select>
             </Line>
-            <Line label="Conditions">
+            <Line label={t("logbook:hand_dialog.conditions")}>
               <input
-                name="conditions"
-                placeholder="side: left, place: barn"
+                {...register("conditions")}
+                placeholder={t("logbook:hand_dialog.side_left_place_barn")}
                 maxLength={400}
-                defaultValue={conditionsIn(session)}
                 className={`${FIELD} w-full`}
               />
             </Line>
-            <Line label="Note">
-              <input
-                name="note"
-                maxLength={400}
-                defaultValue={session ? noteOf(session) : ""}
-                className={`${FIELD} w-full`}
-              />
+            <Line label={t("logbook:hand_dialog.note")}>
+              <input {...register("note")} maxLength={400} className={`${FIELD} w-full`} />
             </Line>
-            {faults.length > 0 && (
-              <ul role="alert" className="text-fault">
-                {faults.map((fault) => (
-                  <li key={fault}>{fault}</li>
-                ))}
-              </ul>
-            )}
+            <Wrong fault={(errors.slight ?? errors.marked ?? errors.severe)?.message} />
+            <Wrong fault={errors.root?.message} />
             <div className="flex justify-end gap-2 pt-2">
               {session && (
                 <Button look="quiet" onClick={() => void remove()}>
-                  Remove
+                  {t("common:remove")}
                 </Button>
               )}
-              <Button onClick={onClose}>Not now</Button>
+              <Button onClick={onClose}>{t("common:not_now")}</Button>
               <Button look="main" type="submit">
-                Keep
+                {t("logbook:hand_dialog.keep")}
               </Button>
             </div>
           </form>
@@ -254,22 +272,22 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
 }
 
 const SIGNS = [
-  { severity: 1, words: "slight" },
-  { severity: 2, words: "marked" },
-  { severity: 3, words: "severe" },
-];
+  { name: "slight", words: t("logbook:hand_dialog.slight") },
+  { name: "marked", words: t("logbook:hand_dialog.marked") },
+  { name: "severe", words: t("logbook:hand_dialog.severe") },
+] as const;
 
-function signsOf(form: FormData): { signs?: { severity: number }[] } {
-  const signs = SIGNS.flatMap(({ severity }) =>
-    Array.from({ length: Number(textOf(form, `signs${severity}`)) || 0 }, () => ({ severity })),
-  );
-  return signs.length > 0 ? { signs } : {};
+/** A count as it stands in its field; empty where it was not said. */
+function written(session: Logged | null, name: string): string {
+  const value = session?.counts?.[name];
+  return typeof value === "number" ? `${value}` : "";
 }
 
-function signsIn(session: Logged | null, severity: number): number {
+function signsIn(session: Logged | null, severity: number): string {
   const signs = session?.counts?.["signs"];
-  if (!Array.isArray(signs)) return 0;
-  return (signs as { severity: number }[]).filter((sign) => sign.severity === severity).length;
+  if (!Array.isArray(signs)) return "";
+  const n = (signs as { severity: number }[]).filter((sign) => sign.severity === severity).length;
+  return n > 0 ? `${n}` : "";
 }
 
 /** `side: left, place: barn` as conditions by their names. */
@@ -294,10 +312,10 @@ function conditionsIn(session: Logged | null): string {
 /** A fault of the core's with the field's own name. */
 function spoken(fault: string): string {
   return fault
-    .replace(/^by_hand\.minutes/, "Minutes")
-    .replace(/^by_hand\.reps/, "Reps")
-    .replace(/^by_hand\.met/, "Of them fit")
-    .replace(/^by_hand\.reinforcements/, "Rewarded");
+    .replace(/^by_hand\.minutes/, t("logbook:hand_dialog.minutes"))
+    .replace(/^by_hand\.reps/, t("logbook:hand_dialog.reps"))
+    .replace(/^by_hand\.met/, t("logbook:hand_dialog.of_them_fit_2"))
+    .replace(/^by_hand\.reinforcements/, t("logbook:hand_dialog.rewarded"));
 }
 
 function Line({ label, children }: { label: string; children: ReactNode }) {

@@ -16,6 +16,7 @@ import { StairsSection, SuccessSection } from "./stairs-section";
 import { TimingSection } from "./timing-section";
 import { EaseSection, TrendSections } from "./trend-sections";
 import { WeeksSection } from "./weeks-section";
+import { t } from "../../words";
 
 /** A learner and a behaviour over the weeks. */
 export function LogbookPage() {
@@ -36,7 +37,7 @@ export function LogbookPage() {
         ) : logbook.data ? (
           <Whole logbook={logbook.data} />
         ) : (
-          <Wait>Opening the logbook</Wait>
+          <Wait>{t("logbook:logbook_page.opening_the_logbook")}</Wait>
         )}
       </main>
     </Shell>
@@ -46,14 +47,11 @@ export function LogbookPage() {
 function Nothing() {
   return (
     <div className="max-w-xl pt-6">
-      <h1 className="text-[26px]">No logbook yet</h1>
-      <p className="mt-2">
-        A logbook begins with something to teach. Its sessions come in as films, or are entered by
-        hand.
-      </p>
+      <h1 className="text-[26px]">{t("logbook:logbook_page.no_logbook_yet")}</h1>
+      <p className="mt-2">{t("logbook:logbook_page.a_logbook_begins_with_something")}</p>
       <p className="mt-4">
         <Link to="/plans" className="underline">
-          Make a plan
+          {t("logbook:logbook_page.make_a_plan")}
         </Link>
       </p>
     </div>
@@ -83,36 +81,35 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
             href={`/api/logbook/${logbook.behaviour_id}/sessions.csv`}
             download
           >
-            CSV
+            {t("logbook:logbook_page.csv")}
           </a>
           <a
             className="underline underline-offset-3"
             href={`/api/logbook/${logbook.behaviour_id}/tables.xlsx`}
             download
           >
-            XLSX
+            {t("logbook:logbook_page.xlsx")}
           </a>
-          <Button onClick={() => setEntering("new")}>Enter a session by hand</Button>
+          <Button onClick={() => setEntering("new")}>
+            {t("logbook:logbook_page.enter_a_session_by_hand")}
+          </Button>
           {last && (
             <Link
               to={`/sessions/${last.session_id}/next`}
               className="rounded border border-ink bg-ink px-3 py-1 leading-6 text-paper"
             >
-              Next session
+              {t("logbook:logbook_page.next_session")}
             </Link>
           )}
         </span>
       </div>
       {logbook.sessions.length === 0 ? (
         <div className="max-w-xl pt-8">
-          <h1 className="text-[26px]">No session yet</h1>
-          <p className="mt-2">
-            Bring the film of a session and say that it was for this behaviour, or enter one by
-            hand.
-          </p>
+          <h1 className="text-[26px]">{t("logbook:logbook_page.no_session_yet")}</h1>
+          <p className="mt-2">{t("logbook:logbook_page.bring_the_film_of_a")}</p>
           <p className="mt-4">
             <Link to="/films" className="underline">
-              To the films
+              {t("logbook:logbook_page.to_the_films")}
             </Link>
           </p>
         </div>
@@ -131,16 +128,20 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
             <EaseSection book={book} />
             <TimingSection
               id="marker"
-              title={fromPlan ? "Marker, from the plan's instant" : "Marker, from the onset"}
-              of="middle, s"
+              title={
+                fromPlan
+                  ? t("logbook:logbook_page.marker_from_the_plans_instant")
+                  : t("logbook:logbook_page.marker_from_the_onset")
+              }
+              of={t("logbook:logbook_page.middle_s")}
               timings={fromPlan ? book.timing_error_s : book.marker_latency_s}
               logbook={logbook}
               colour="var(--marker)"
             />
             <TimingSection
               id="reward"
-              title="Reward, after the marker"
-              of="middle, s"
+              title={t("logbook:logbook_page.reward_after_the_marker")}
+              of={t("logbook:logbook_page.middle_s")}
               timings={book.reward_latency_s}
               logbook={logbook}
               colour="var(--reward)"
@@ -166,15 +167,35 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
 /** Where the stairs stand, in one sentence. */
 function nowAt(logbook: LogbookOut, book: Book): string {
   const now = book.landings.at(-1);
-  if (!now) return `${logbook.sessions.length} sessions, none of them at a named step.`;
+  if (!now)
+    return t("logbook:logbook_page.sessionscount_sessions_none_of_them", {
+      sessionsCount: logbook.sessions.length,
+    });
   const title = logbook.titles[now.approximation] ?? now.approximation;
   const days = new Set(
     book.landings.filter((l) => l.approximation === now.approximation).map((l) => l.date),
   );
   const place = logbook.order.indexOf(now.approximation);
-  const stair = place < 0 ? "" : `, step ${place + 1} of ${logbook.order.length}`;
-  const fits = now.judged === 0 ? "" : `: ${now.met} of ${now.judged} fit last time`;
-  return `At “${title}”${stair}${fits}. ${days.size === 1 ? "The first day" : `Day ${days.size}`} there.`;
+  const stair =
+    place < 0
+      ? ""
+      : t("logbook:logbook_page.step_place_of_ordercount", {
+          place: place + 1,
+          orderCount: logbook.order.length,
+        });
+  const fits =
+    now.judged === 0
+      ? ""
+      : t("logbook:logbook_page.met_of_judged_fit_last", { met: now.met, judged: now.judged });
+  return t("logbook:logbook_page.at_title_stair_fits_which", {
+    title,
+    stair,
+    fits,
+    which:
+      days.size === 1
+        ? t("logbook:logbook_page.the_first_day")
+        : t("logbook:logbook_page.day_size", { size: days.size }),
+  });
 }
 
 /** Another logbook to hold beside this one, on request. */
@@ -194,15 +215,17 @@ function BesideChooser({
   if (others.length === 0) return null;
   return (
     <select
-      aria-label="Beside it"
+      aria-label={t("logbook:logbook_page.beside_it")}
       value={chosen ?? ""}
       onChange={(event) => onChange(event.target.value || null)}
       className="no-print h-9 max-w-full rounded border border-line bg-paper px-2 text-soft"
     >
-      <option value="">beside it: nothing</option>
+      <option value="">{t("logbook:logbook_page.beside_it_nothing")}</option>
       {others.map((behaviour) => (
         <option key={behaviour.id} value={behaviour.id}>
-          beside it: {[name(behaviour.learner_id), behaviour.name].filter(Boolean).join(" · ")}
+          {t("logbook:logbook_page.beside_it_boolean", {
+            Boolean: [name(behaviour.learner_id), behaviour.name].filter(Boolean).join(" · "),
+          })}
         </option>
       ))}
     </select>
@@ -217,7 +240,7 @@ function Chooser({ chosen }: { chosen: string }) {
   const name = (id: string) => learners.data?.find((l) => l.id === id)?.name ?? "";
   return (
     <select
-      aria-label="Learner and behaviour"
+      aria-label={t("logbook:logbook_page.learner_and_behaviour")}
       value={chosen}
       onChange={(event) => void navigate(`/logbook/${event.target.value}`)}
       className="h-9 max-w-full rounded border border-line bg-paper px-2 text-[15px] font-semibold print:appearance-none print:border-transparent print:px-0"

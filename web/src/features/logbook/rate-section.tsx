@@ -3,6 +3,7 @@ import { counted } from "../../domain/times";
 import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "./day-plot";
 import { Section } from "./section";
+import { t } from "../../words";
 
 const LINES = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200];
 
@@ -22,12 +23,18 @@ export function RateSection({ book, logbook }: { book: Book; logbook: LogbookOut
   return (
     <Section
       id="rate"
-      title="Rewards a minute"
-      value={growth.per_week === null ? "–" : `×${growth.per_week.toFixed(2)} a week`}
+      title={t("common:rewards_a_minute")}
+      value={
+        growth.per_week === null
+          ? "–"
+          : t("logbook:rate_section.per_week_a_week", { per_week: growth.per_week.toFixed(2) })
+      }
     >
       {shown.length > 0 && (
         <DayPlot
-          label={`Rewards a minute of ${rates.length} sessions, on a scale of ratios`}
+          label={t("logbook:rate_section.rewards_a_minute_of_ratescount", {
+            ratesCount: rates.length,
+          })}
           days={rates.map((r) => r.date)}
           lines={LINES.filter((v) => v > low && v < high).map((v) => ({ at: v, name: String(v) }))}
           up={up}
@@ -67,22 +74,34 @@ export function RateSection({ book, logbook }: { book: Book; logbook: LogbookOut
       )}
       {shown.length < rates.length && (
         <p className="text-soft">
-          {counted(rates.length - shown.length, "session")} without any reward: not on this scale,
-          but in the growth.
+          {t("logbook:rate_section.counted_without_any_reward_not", {
+            counted: counted(rates.length - shown.length, "session"),
+          })}
         </p>
       )}
       {byHand.size > 0 && (
-        <p className="text-[13px] text-soft">Dashed rings: counted by hand, without film.</p>
+        <p className="text-[13px] text-soft">
+          {t("logbook:rate_section.dashed_rings_counted_by_hand")}
+        </p>
       )}
       <Numbers
-        caption="Rewards a minute by session"
-        heads={["Day", "a minute", "could be", "rewards", "minutes"]}
+        caption={t("logbook:rate_section.rewards_a_minute_by_session")}
+        heads={[
+          t("common:day"),
+          t("logbook:rate_section.a_minute"),
+          t("common:could_be"),
+          t("logbook:rate_section.rewards"),
+          t("logbook:rate_section.minutes"),
+        ]}
         rows={rates.map((r) => [
           shortDay(r.date),
           r.rate.value?.toFixed(2) ?? "–",
           r.rate.low === null || r.rate.high === null
             ? "–"
-            : `${r.rate.low.toFixed(2)} to ${r.rate.high.toFixed(2)}`,
+            : t("logbook:rate_section.low_to_high", {
+                low: r.rate.low.toFixed(2),
+                high: r.rate.high.toFixed(2),
+              }),
           r.rate.count,
           r.minutes.toFixed(2),
         ])}
@@ -101,6 +120,10 @@ export function growthWords(growth: Book["growth"]): string {
   }
   const range = `could be ×${low.toFixed(2)} to ×${high.toFixed(2)}, 95 %`;
   if (low > 1) return `The rate grows: ×${per_week.toFixed(2)} a week (${range}).`;
-  if (high < 1) return `The rate falls: ×${per_week.toFixed(2)} a week (${range}).`;
+  if (high < 1)
+    return t("logbook:rate_section.the_rate_falls_per_week", {
+      per_week: per_week.toFixed(2),
+      range,
+    });
   return `No growth beyond chance: ×${per_week.toFixed(2)} a week (${range}). While steps are raised, a level rate is what one hopes for.`;
 }

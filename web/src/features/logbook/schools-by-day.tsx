@@ -3,6 +3,8 @@ import { ALL_SCHOOLS, DECISIONS, SCHOOLS, type School } from "../../api/judgemen
 import { useWide } from "../../components/use-width";
 import type { LogbookOut } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "./day-plot";
+import { counted } from "../../domain/times";
+import { t } from "../../words";
 
 /** What each school would have said after each session: a row of small marks a school. */
 export function SchoolsByDay({ logbook, isNarrow }: { logbook: LogbookOut; isNarrow: boolean }) {
@@ -15,10 +17,12 @@ export function SchoolsByDay({ logbook, isNarrow }: { logbook: LogbookOut; isNar
   return (
     <details className="no-print">
       <summary className="cursor-pointer text-[13px] text-soft underline decoration-line underline-offset-3">
-        What each school would have done
+        {t("logbook:schools_by_day.what_each_school_would_have")}
       </summary>
       <DayPlot
-        label={`What each school would have said after ${sessions.length} sessions`}
+        label={t("logbook:schools_by_day.what_each_school_would_have_2", {
+          sessionsCount: sessions.length,
+        })}
         days={sessions.map((s) => s.date ?? "")}
         width={isWide ? 1000 : 420}
         left={isWide ? 180 : 130}
@@ -40,12 +44,10 @@ export function SchoolsByDay({ logbook, isNarrow }: { logbook: LogbookOut; isNar
           )
         }
       </DayPlot>
-      <p className="text-[13px] text-soft">
-        A point up: raise. A point down: a step back. A dot: hold.
-      </p>
+      <p className="text-[13px] text-soft">{t("logbook:schools_by_day.a_point_up_raise_a")}</p>
       <Numbers
-        caption="What each school would have said"
-        heads={["Day", ...ALL_SCHOOLS.map((school) => SCHOOLS[school])]}
+        caption={t("logbook:schools_by_day.what_each_school_would_have_3")}
+        heads={[t("common:day"), ...ALL_SCHOOLS.map((school) => SCHOOLS[school])]}
         rows={sessions.map((session) => [
           shortDay(session.date ?? ""),
           ...ALL_SCHOOLS.map((school) => DECISIONS[session.schools[school] ?? ""] ?? "–"),
@@ -56,8 +58,8 @@ export function SchoolsByDay({ logbook, isNarrow }: { logbook: LogbookOut; isNar
 }
 
 const SHORT: Record<School, string> = {
-  run: "a run",
-  share: "a share",
+  run: t("logbook:schools_by_day.a_run"),
+  share: t("logbook:schools_by_day.a_share"),
   block: "blocks",
   percentile: "moving",
   comfort: "ease",
@@ -77,12 +79,14 @@ function Mark({ decision, x, y }: { decision: string; x: number; y: number }) {
 export function Disagreements({ logbook }: { logbook: LogbookOut }) {
   const { disagreements } = logbook;
   if (disagreements.length === 0) return null;
-  const name = (key: string | null) => (key === null ? "no step" : (logbook.titles[key] ?? key));
+  const name = (key: string | null) =>
+    key === null ? t("logbook:schools_by_day.no_step") : (logbook.titles[key] ?? key);
   return (
     <section aria-labelledby="differently" className="border-t border-ink pt-3 pb-6">
       <h2 id="differently" className="text-[16px] font-semibold">
-        You saw it differently {disagreements.length}{" "}
-        {disagreements.length === 1 ? "time" : "times"}
+        {t("logbook:schools_by_day.you_saw_it_differently_disagreementscount", {
+          times: counted(disagreements.length, "time"),
+        })}
       </h2>
       <ul>
         {disagreements.map((one) => (
@@ -90,12 +94,17 @@ export function Disagreements({ logbook }: { logbook: LogbookOut }) {
             {one.date && <b>{shortDay(one.date)}</b>} {one.said}{" "}
             <span className="text-soft">
               {one.next_judged === null
-                ? "No session since."
-                : `The next session worked at “${name(one.next_step)}”: ${
-                    one.next_judged === 0
-                      ? "none judged"
-                      : `${one.next_met} of ${one.next_judged} fit`
-                  }.`}
+                ? t("logbook:schools_by_day.no_session_since")
+                : t("logbook:schools_by_day.the_next_session_worked_at", {
+                    next_step: name(one.next_step),
+                    which:
+                      one.next_judged === 0
+                        ? t("logbook:schools_by_day.none_judged")
+                        : t("logbook:session_list.met_of_judged_fit", {
+                            met: one.next_met,
+                            judged: one.next_judged,
+                          }),
+                  })}
             </span>
           </li>
         ))}

@@ -10,6 +10,7 @@ import {
   type LogbookOut,
 } from "../../domain/behaviour-logbook";
 import { Tags } from "./tags";
+import { t } from "../../words";
 
 interface SessionListProps {
   logbook: LogbookOut;
@@ -37,38 +38,41 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
     <section aria-labelledby="sessions-title" className="pt-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-ink pb-2">
         <h2 id="sessions-title" className="text-[18px] font-semibold">
-          Sessions
+          {t("logbook:session_list.sessions")}
         </h2>
         <span className="text-soft" role="status">
           {shown.length === sessions.length
             ? counted(sessions.length, "session")
-            : `${shown.length} of ${counted(sessions.length, "session")}`}
+            : t("logbook:session_list.showncount_of_sessionscount", {
+                shownCount: shown.length,
+                sessionsCount: counted(sessions.length, "session"),
+              })}
         </span>
         <span className="flex-1" />
         <span className="no-print flex flex-wrap gap-2">
           <Filter
-            label="Verdict"
+            label={t("logbook:session_list.verdict")}
             value={verdict}
             options={unique(sessions.map((s) => s.verdict))}
             words={VERDICT_WORDS}
             onChange={setVerdict}
           />
           <Filter
-            label="Trainer"
+            label={t("logbook:session_list.trainer")}
             value={trainer}
             options={unique(sessions.map((s) => s.trainer))}
             onChange={setTrainer}
           />
           <Filter
-            label="Tag"
+            label={t("logbook:session_list.tag")}
             value={tag}
             options={unique(sessions.flatMap((s) => s.tags))}
             onChange={setTag}
           />
           <input
             type="search"
-            aria-label="Words"
-            placeholder="words"
+            aria-label={t("logbook:session_list.words")}
+            placeholder={t("logbook:session_list.words_2")}
             value={words}
             onChange={(event) => setWords(event.target.value)}
             className={`${FIELD} w-28`}
@@ -86,7 +90,9 @@ export function SessionList({ logbook, onHand }: SessionListProps) {
           />
         ))}
       </ul>
-      {shown.length === 0 && <p className="py-3 text-soft">No session is like this.</p>}
+      {shown.length === 0 && (
+        <p className="py-3 text-soft">{t("logbook:session_list.no_session_is_like_this")}</p>
+      )}
     </section>
   );
 }
@@ -118,7 +124,9 @@ function Filter({ label, value, options, words, onChange }: FilterProps) {
       onChange={(event) => onChange(event.target.value)}
       className={FIELD}
     >
-      <option value="">{label.toLowerCase()}: all</option>
+      <option value="">
+        {t("logbook:session_list.label_all", { label: label.toLowerCase() })}
+      </option>
       {options.map((option) => (
         <option key={option} value={option}>
           {words?.[option] ?? option}
@@ -145,22 +153,31 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
       className="grid grid-cols-[7rem_10.5rem_1fr_auto] gap-x-4 border-b border-hair py-2 max-md:grid-cols-1"
     >
       <span>
-        <span className="font-semibold">{session.date ? day(session.date) : "no day"}</span>
+        <span className="font-semibold">
+          {session.date ? day(session.date) : t("common:no_day")}
+        </span>
         <span className="block text-[13px] text-soft">
           {[session.trainer, session.handler, session.place].filter(Boolean).join(" · ")}
         </span>
       </span>
       <span className="num text-[13px] leading-5">
-        {minutes === null ? "–" : `${minutes.toFixed(1)} min`} · {counted(session.attempts, "rep")}
+        {minutes === null
+          ? "–"
+          : t("logbook:session_list.minutes_min", { minutes: minutes.toFixed(1) })}{" "}
+        · {counted(session.attempts, "rep")}
         <span className="block text-soft">
-          {session.judged > 0 && `${session.met} of ${session.judged} fit`}
+          {session.judged > 0 &&
+            t("logbook:session_list.met_of_judged_fit", {
+              met: session.met,
+              judged: session.judged,
+            })}
         </span>
       </span>
       <span className="min-w-0 leading-snug">
         {session.by_hand ? (
           <>
             <span className="rounded border border-dashed border-soft px-1.5 text-[13px]">
-              by hand
+              {t("logbook:session_list.by_hand")}
             </span>{" "}
             <Link to={`/sessions/${id}/findings`} className="hover:underline">
               <span className="font-semibold">
@@ -175,7 +192,9 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
         ) : (
           <Link to={`/sessions/${id}/findings`} className="hover:underline">
             <span className="font-semibold">
-              {verdict ? (VERDICT_WORDS[verdict] ?? verdict) : "cannot be measured"}
+              {verdict
+                ? (VERDICT_WORDS[verdict] ?? verdict)
+                : t("logbook:session_list.cannot_be_measured")}
             </span>
             {" · "}
             {step}
@@ -183,18 +202,22 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
           </Link>
         )}
         {session.disagrees && (
-          <span className="block text-[13px] text-marker">You saw it differently.</span>
+          <span className="block text-[13px] text-marker">
+            {t("logbook:session_list.you_saw_it_differently")}
+          </span>
         )}
         <Tags session={session} behaviourId={behaviourId} />
       </span>
       <span className="num text-right text-[13px] leading-5 max-md:text-left">
-        {session.per_min === null ? "–" : `${session.per_min.toFixed(1)} a minute`}
+        {session.per_min === null
+          ? "–"
+          : t("logbook:session_list.per_min_a_minute", { per_min: session.per_min.toFixed(1) })}
         <span className="block text-soft">
           {session.marker_s !== null && latency(session.marker_s, 2)}
         </span>
         {session.by_hand && (
           <button type="button" onClick={onHand} className="no-print underline underline-offset-3">
-            Change
+            {t("logbook:session_list.change")}
           </button>
         )}
       </span>

@@ -9,16 +9,17 @@ import { RateSection } from "./rate-section";
 import { StairsSection, SuccessSection } from "./stairs-section";
 import { TimingSection } from "./timing-section";
 import { EaseSection, TrendSections } from "./trend-sections";
+import { t } from "../../words";
 
 /** Two animals or two plans beside each other: the same numbers, the same pictures. */
 export function SideBySide({ one, otherId }: { one: LogbookOut; otherId: string }) {
   const other = useLogbook(otherId);
   if (other.error) return <Fault error={other.error} />;
-  if (!other.data) return <Wait>Opening the other logbook</Wait>;
+  if (!other.data) return <Wait>{t("logbook:side_by_side.opening_the_other_logbook")}</Wait>;
   const both = [one, other.data];
   return (
     <>
-      <h1 className="sr-only">Two logbooks side by side</h1>
+      <h1 className="sr-only">{t("logbook:side_by_side.two_logbooks_side_by_side")}</h1>
       <InShort both={both} />
       <div className="mt-6 grid grid-cols-2 gap-x-10 max-lg:grid-cols-1">
         {both.map((logbook) => (
@@ -37,47 +38,63 @@ function bookOf(logbook: LogbookOut): Book {
 function InShort({ both }: { both: LogbookOut[] }) {
   const rows: { words: string; said: (logbook: LogbookOut) => ReactNode }[] = [
     {
-      words: "signs, and leaving the work",
+      words: t("logbook:side_by_side.signs_and_leaving_the_work"),
       said: (l) => {
         const { signs, opt_outs, filmed } = bookOf(l).in_short;
-        return `${counted(signs, "sign")}, left ${counted(opt_outs, "time")}, in ${filmed} filmed`;
+        return t("logbook:side_by_side.signs_left_opt_outs_in", {
+          signs: counted(signs, "sign"),
+          opt_outs: counted(opt_outs, "time"),
+          filmed,
+        });
       },
     },
     {
-      words: "now at",
+      words: t("logbook:side_by_side.now_at"),
       said: (l) => {
         const { step } = bookOf(l).in_short;
         return step === null ? "–" : (l.titles[step] ?? step);
       },
     },
     {
-      words: "fits there, over all sessions",
+      words: t("logbook:side_by_side.fits_there_over_all_sessions"),
       said: (l) => {
         const { judged, met, low, high } = bookOf(l).in_short;
         if (judged === 0 || low === null || high === null) return "–";
-        return `${met} of ${judged} (could be ${Math.round(low * 100)} to ${Math.round(high * 100)} %)`;
+        return t("logbook:side_by_side.met_of_judged_could_be", {
+          met,
+          judged,
+          round: Math.round(low * 100),
+          round2: Math.round(high * 100),
+        });
       },
     },
     {
-      words: "sessions",
+      words: t("logbook:side_by_side.sessions"),
       said: (l) => {
         const { sessions, days } = bookOf(l).in_short;
-        return `${sessions} on ${counted(days, "day")}`;
+        return t("logbook:side_by_side.sessions_on_days", { sessions, days: counted(days, "day") });
       },
     },
     {
-      words: "work in all",
+      words: t("logbook:side_by_side.work_in_all"),
       said: (l) => {
         const { minutes, reps } = bookOf(l).in_short;
-        return `${minutes.toFixed(0)} min, ${counted(reps, "rep")}`;
+        return t("logbook:side_by_side.minutes_min_reps", {
+          minutes: minutes.toFixed(0),
+          reps: counted(reps, "rep"),
+        });
       },
     },
     {
-      words: "rewards a minute",
+      words: t("logbook:side_by_side.rewards_a_minute"),
       said: (l) => {
         const { value, low, high } = bookOf(l).in_short.per_min;
         if (value === null || low === null || high === null) return "–";
-        return `${value.toFixed(1)} (could be ${low.toFixed(1)} to ${high.toFixed(1)})`;
+        return t("logbook:side_by_side.value_could_be_low_to", {
+          value: value.toFixed(1),
+          low: low.toFixed(1),
+          high: high.toFixed(1),
+        });
       },
     },
     {
@@ -88,15 +105,18 @@ function InShort({ both }: { both: LogbookOut[] }) {
       },
     },
     {
-      words: "marker, last time",
+      words: t("logbook:side_by_side.marker_last_time"),
       said: (l) => said(bookOf(l).in_short.marker_s),
     },
-    { words: "reward after it, last time", said: (l) => said(bookOf(l).in_short.reward_s) },
+    {
+      words: t("logbook:side_by_side.reward_after_it_last_time"),
+      said: (l) => said(bookOf(l).in_short.reward_s),
+    },
   ];
   return (
     <div className="mt-5 overflow-x-auto">
       <table className="w-full text-left">
-        <caption className="sr-only">Both in short</caption>
+        <caption className="sr-only">{t("logbook:side_by_side.both_in_short")}</caption>
         <thead>
           <tr className="border-b border-ink align-bottom">
             <td />
@@ -150,8 +170,12 @@ function Column({ logbook }: { logbook: LogbookOut }) {
       <RateSection book={book} logbook={logbook} />
       <TimingSection
         id="marker"
-        title={fromPlan ? "Marker, from the plan's instant" : "Marker, from the onset"}
-        of="middle, s"
+        title={
+          fromPlan
+            ? t("logbook:side_by_side.marker_from_the_plans_instant")
+            : t("logbook:side_by_side.marker_from_the_onset")
+        }
+        of={t("logbook:side_by_side.middle_s")}
         timings={fromPlan ? book.timing_error_s : book.marker_latency_s}
         logbook={logbook}
         colour="var(--marker)"

@@ -6,6 +6,7 @@ import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "./day-plot";
 import { SchoolsByDay } from "./schools-by-day";
 import { Section } from "./section";
+import { t } from "../../words";
 
 interface StairsProps {
   book: Book;
@@ -40,13 +41,15 @@ export function StairsSection(props: StairsProps & { isNarrow?: boolean }) {
   return (
     <Section
       id="stairs"
-      title="The stairs, day by day"
+      title={t("logbook:stairs_section.the_stairs_day_by_day")}
       value={now && <span className="font-sans text-[20px]">{name(now)}</span>}
       wide
     >
       {landings.length > 0 && (
         <DayPlot
-          label={`The step each of ${landings.length} sessions ended on`}
+          label={t("logbook:stairs_section.the_step_each_of_landingscount", {
+            landingsCount: landings.length,
+          })}
           days={landings.map((l) => l.date)}
           width={isWide ? 1000 : 420}
           left={isWide ? 180 : 130}
@@ -81,16 +84,21 @@ export function StairsSection(props: StairsProps & { isNarrow?: boolean }) {
         </DayPlot>
       )}
       <p className="text-soft">
-        A fuller dot: more of the reps fit that day.
-        {steps.days_since_last !== null && ` Last session ${daysAgo(steps.days_since_last)}.`}
+        {t("logbook:stairs_section.a_fuller_dot_more_of")}
+        {steps.days_since_last !== null &&
+          t("logbook:stairs_section.last_session_days_since_last", {
+            days_since_last: daysAgo(steps.days_since_last),
+          })}
       </p>
       <Numbers
-        caption="The step each session ended on"
-        heads={["Day", "step", "fit"]}
+        caption={t("logbook:stairs_section.the_step_each_session_ended")}
+        heads={[t("common:day"), t("logbook:stairs_section.step"), t("logbook:stairs_section.fit")]}
         rows={landings.map((l) => [
           shortDay(l.date),
           name(l.approximation),
-          l.judged === 0 ? "–" : `${l.met} of ${l.judged}`,
+          l.judged === 0
+            ? "–"
+            : t("logbook:stairs_section.met_of_judged", { met: l.met, judged: l.judged }),
         ])}
       />
       <SchoolsByDay logbook={logbook} isNarrow={isNarrow} />
@@ -100,7 +108,7 @@ export function StairsSection(props: StairsProps & { isNarrow?: boolean }) {
 
 function daysAgo(days: number): string {
   if (days === 0) return "today";
-  return days === 1 ? "yesterday" : `${days} days ago`;
+  return days === 1 ? "yesterday" : t("logbook:stairs_section.days_days_ago", { days });
 }
 
 function shortened(text: string, most: number): string {
@@ -116,25 +124,41 @@ export function SuccessSection(props: StairsProps) {
     .filter((s) => s !== undefined);
   const history = (key: string) => book.steps.steps.find((s) => s.approximation === key);
   return (
-    <Section id="success" title="What fits, step by step">
+    <Section id="success" title={t("logbook:stairs_section.what_fits_step_by_step")}>
       <ShareRows
         colour="var(--behaviour)"
         rows={worked.map((s) => ({
           key: s.approximation,
           name: name(s.approximation),
-          count: s.judged === 0 ? "–" : `${s.met} of ${s.judged}`,
+          count:
+            s.judged === 0
+              ? "–"
+              : t("logbook:stairs_section.met_of_judged", { met: s.met, judged: s.judged }),
           share: s,
         }))}
       />
       <Numbers
-        caption="Success by step, all sessions together"
-        heads={["Step", "fit", "could be", "sessions", "minutes", "first", "last"]}
+        caption={t("logbook:stairs_section.success_by_step_all_sessions")}
+        heads={[
+          t("common:step"),
+          t("logbook:stairs_section.fit"),
+          t("common:could_be"),
+          t("logbook:stairs_section.sessions"),
+          t("logbook:stairs_section.minutes"),
+          t("logbook:stairs_section.first"),
+          t("logbook:stairs_section.last"),
+        ]}
         rows={worked.map((s) => {
           const own = history(s.approximation);
           return [
             name(s.approximation),
-            `${s.met} of ${s.judged}`,
-            s.low === null || s.high === null ? "–" : `${percent(s.low)} to ${percent(s.high)}`,
+            t("logbook:stairs_section.met_of_judged", { met: s.met, judged: s.judged }),
+            s.low === null || s.high === null
+              ? "–"
+              : t("logbook:stairs_section.low_to_high", {
+                  low: percent(s.low),
+                  high: percent(s.high),
+                }),
             own?.sessions ?? "–",
             own?.minutes.toFixed(1) ?? "–",
             own ? shortDay(own.first_day) : "–",

@@ -5,6 +5,7 @@ import { api, faultsOf } from "../../api/client";
 import { useNotice } from "../../components/notice";
 import { logbookKey } from "./queries";
 import type { Logged, LogbookOut } from "../../domain/behaviour-logbook";
+import { t } from "../../words";
 
 /** A session's tags: press one to take it off, write one to put it on. */
 export function Tags({ session, behaviourId }: { session: Logged; behaviourId: string }) {
@@ -36,7 +37,7 @@ export function Tags({ session, behaviourId }: { session: Logged; behaviourId: s
     tell(
       answer
         ? faultsOf(answer.error, answer.response.status).join(" ")
-        : "The tag could not be saved: the server does not answer.",
+        : t("logbook:tags.the_tag_could_not_be"),
     );
   };
 
@@ -46,7 +47,7 @@ export function Tags({ session, behaviourId }: { session: Logged; behaviourId: s
         <button
           key={tag}
           type="button"
-          aria-label={`Take off the tag ${tag}`}
+          aria-label={t("logbook:tags.take_off_the_tag_tag", { tag })}
           onClick={() => void set(session.tags.filter((t) => t !== tag))}
           className="rounded-full border border-line px-2 leading-5 hover:line-through"
         >
@@ -55,7 +56,7 @@ export function Tags({ session, behaviourId }: { session: Logged; behaviourId: s
       ))}
       {writing ? (
         <input
-          aria-label="New tag"
+          aria-label={t("logbook:tags.new_tag")}
           // The press that opened it asks for the pen.
           ref={(field) => field?.focus()}
           maxLength={40}
@@ -76,11 +77,13 @@ export function Tags({ session, behaviourId }: { session: Logged; behaviourId: s
       ) : (
         <button
           type="button"
-          aria-label={`Tag the session of ${session.date ?? "no day"}`}
+          aria-label={t("logbook:tags.tag_the_session_of_date", {
+            date: session.date ?? t("common:no_day"),
+          })}
           onClick={() => setWriting(true)}
           className="no-print text-soft underline decoration-line underline-offset-3"
         >
-          tag
+          {t("logbook:tags.tag")}
         </button>
       )}
     </span>

@@ -3,6 +3,7 @@ import { latency } from "../../domain/times";
 import type { LogbookOut, SessionTiming } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "./day-plot";
 import { Section } from "./section";
+import { t } from "../../words";
 
 interface TimingProps {
   id: string;
@@ -37,7 +38,10 @@ export function TimingSection({ id, title, of, logbook, colour, ...props }: Timi
   return (
     <Section id={id} title={title} value={last && latency(last.median, 2)}>
       <DayPlot
-        label={`${title}: the middle of ${timings.length} sessions`}
+        label={t("logbook:timing_section.title_the_middle_of_timingscount", {
+          title,
+          timingsCount: timings.length,
+        })}
         days={timings.map((t) => t.date)}
         left={46}
         lines={lines}
@@ -72,26 +76,42 @@ export function TimingSection({ id, title, of, logbook, colour, ...props }: Timi
         )}
       </DayPlot>
       <p className="text-soft">
-        The bar holds the middle half of a session's reps.
+        {t("logbook:timing_section.the_bar_holds_the_middle")}
         {trainers.length > 1 && (
           <>
             {" "}
-            Open rings: {trainers[0] || "no name"}; filled: {trainers[1] || "no name"}
-            {trainers.length > 2 && "; dashed: others"}.
+            {t("logbook:timing_section.open_rings_trainers_filled_trainers2", {
+              trainers: trainers[0] || t("logbook:timing_section.no_name"),
+              trainers2: trainers[1] || t("logbook:timing_section.no_name"),
+            })}
+            {trainers.length > 2 && t("logbook:timing_section.dashed_others")}.
           </>
         )}
       </p>
       <Numbers
-        caption={`${title}, by session`}
-        heads={["Day", "trainer", of, "could be", "middle half", "reps"]}
+        caption={t("logbook:timing_section.title_by_session", { title })}
+        heads={[
+          t("common:day"),
+          t("logbook:timing_section.trainer"),
+          of,
+          t("common:could_be"),
+          t("logbook:timing_section.middle_half"),
+          t("logbook:timing_section.reps"),
+        ]}
         rows={timings.map((timing) => [
           shortDay(timing.date),
           trainerOf(logbook, timing.id) || "–",
           timing.median.toFixed(3),
           timing.median_low === null || timing.median_high === null
             ? "–"
-            : `${timing.median_low.toFixed(3)} to ${timing.median_high.toFixed(3)}`,
-          `${timing.q1.toFixed(3)} to ${timing.q3.toFixed(3)}`,
+            : t("logbook:timing_section.median_low_to_median_high", {
+                median_low: timing.median_low.toFixed(3),
+                median_high: timing.median_high.toFixed(3),
+              }),
+          t("logbook:timing_section.q1_to_q3", {
+            q1: timing.q1.toFixed(3),
+            q3: timing.q3.toFixed(3),
+          }),
           timing.n,
         ])}
       />

@@ -8,22 +8,25 @@ import { SEVERITIES } from "../../domain/words";
 import type { Book, LogbookOut, Trend } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "./day-plot";
 import { Section } from "./section";
+import { t } from "../../words";
 
 /** How the animal was, session by session: shown wherever there was a sign or it left. */
 export function EaseSection({ book }: { book: Book }) {
   const { trends } = book;
-  if (!trends.some((t) => t.signs > 0 || t.opt_outs > 0)) return null;
-  const top = Math.max(2, ...trends.map((t) => t.signs + t.opt_outs));
+  if (!trends.some((trend) => trend.signs > 0 || trend.opt_outs > 0)) return null;
+  const top = Math.max(2, ...trends.map((trend) => trend.signs + trend.opt_outs));
   const last = trends.at(-1);
   return (
     <Section
       id="ease"
-      title="How it was: signs, and leaving the work"
+      title={t("logbook:trend_sections.how_it_was_signs_and")}
       value={last && last.signs + last.opt_outs}
     >
       <DayPlot
-        label={`Signs and leaving the work in ${trends.length} sessions`}
-        days={trends.map((t) => t.date)}
+        label={t("logbook:trend_sections.signs_and_leaving_the_work", {
+          trendsCount: trends.length,
+        })}
+        days={trends.map((trend) => trend.date)}
         height={120}
         lines={[
           { at: 0, name: "0" },
@@ -32,12 +35,16 @@ export function EaseSection({ book }: { book: Book }) {
         up={(value) => value / top}
       >
         {(x, y) =>
-          trends.map((t) => (
-            <g key={t.id} stroke="var(--marker)" fill="none" strokeWidth={2}>
-              <path d={`M${x(t.date)} ${y(0)}V${y(t.signs)}`} strokeWidth={5} opacity={0.5} />
-              {t.opt_outs > 0 && (
+          trends.map((trend) => (
+            <g key={trend.id} stroke="var(--marker)" fill="none" strokeWidth={2}>
+              <path
+                d={`M${x(trend.date)} ${y(0)}V${y(trend.signs)}`}
+                strokeWidth={5}
+                opacity={0.5}
+              />
+              {trend.opt_outs > 0 && (
                 <path
-                  d={`M${x(t.date) - 4} ${y(t.signs + t.opt_outs)}h8m-4 -4v8`}
+                  d={`M${x(trend.date) - 4} ${y(trend.signs + trend.opt_outs)}h8m-4 -4v8`}
                   strokeWidth={1.8}
                 />
               )}
@@ -45,18 +52,20 @@ export function EaseSection({ book }: { book: Book }) {
           ))
         }
       </DayPlot>
-      <p className="text-soft">
-        The bar counts signs; a cross above it, that it left the work. These come before every
-        number below.
-      </p>
+      <p className="text-soft">{t("logbook:trend_sections.the_bar_counts_signs_a")}</p>
       <Numbers
-        caption="Signs and leaving the work, by session"
-        heads={["Day", "signs", "at worst", "left"]}
-        rows={trends.map((t) => [
-          shortDay(t.date),
-          t.signs,
-          SEVERITIES[t.worst] || "–",
-          t.opt_outs,
+        caption={t("logbook:trend_sections.signs_and_leaving_the_work_2")}
+        heads={[
+          t("common:day"),
+          t("logbook:trend_sections.signs"),
+          t("logbook:trend_sections.at_worst"),
+          t("logbook:trend_sections.left"),
+        ]}
+        rows={trends.map((trend) => [
+          shortDay(trend.date),
+          trend.signs,
+          SEVERITIES[trend.worst] || "–",
+          trend.opt_outs,
         ])}
       />
     </Section>
@@ -67,72 +76,77 @@ export function EaseSection({ book }: { book: Book }) {
 export function TrendSections({ book, logbook }: { book: Book; logbook: LogbookOut }) {
   const { trends } = book;
   const part = (key: string | null) => (key === null ? "–" : (logbook.parts[key] ?? key));
-  const weakest = trends.findLast((t) => t.completed !== null)?.weakest ?? null;
+  const weakest = trends.findLast((trend) => trend.completed !== null)?.weakest ?? null;
   return (
     <>
       <ShareTrend
         id="hits"
-        title="Answers when asked"
+        title={t("logbook:trend_sections.answers_when_asked")}
         trends={trends}
-        of={(t) => t.hits}
-        says="Of the times it was asked"
+        of={(trend) => trend.hits}
+        says={t("logbook:trend_sections.of_the_times_it_was")}
         more={[
-          ["said for one asking", (t) => fixed(t.said_per_cue, 1)],
-          ["d′", (t) => fixed(t.d_prime, 2)],
+          [
+            t("logbook:trend_sections.said_for_one_asking"),
+            (trend) => fixed(trend.said_per_cue, 1),
+          ],
+          ["d′", (trend) => fixed(trend.d_prime, 2)],
         ]}
       >
         {saidOnce(trends)}
       </ShareTrend>
       <ShareTrend
         id="alarms"
-        title="Shown although nothing was asked"
+        title={t("logbook:trend_sections.shown_although_nothing_was_asked")}
         trends={trends}
-        of={(t) => t.alarms}
-        says="Of the waits; lower is better"
+        of={(trend) => trend.alarms}
+        says={t("logbook:trend_sections.of_the_waits_lower_is")}
       />
       <ValueTrend
         id="stay"
-        title="How long it stays"
+        title={t("logbook:trend_sections.how_long_it_stays")}
         unit="s"
         trends={trends}
-        of={(t) => t.stay_s}
+        of={(trend) => trend.stay_s}
         more={[
-          ["stayed until let go", (t) => count(t.kept)],
-          ["pays a stay", (t) => fixed(t.pays_in_place, 1)],
+          [t("logbook:trend_sections.stayed_until_let_go"), (trend) => count(trend.kept)],
+          [t("logbook:trend_sections.pays_a_stay"), (trend) => fixed(trend.pays_in_place, 1)],
         ]}
       >
         {paidInPlace(trends)}
       </ValueTrend>
       <ValueTrend
         id="return"
-        title="How soon it comes back"
+        title={t("logbook:trend_sections.how_soon_it_comes_back")}
         unit="s"
         trends={trends}
-        of={(t) => t.return_s}
-        more={[["did not come back", (t) => t.lost ?? "–"]]}
+        of={(trend) => trend.return_s}
+        more={[[t("logbook:trend_sections.did_not_come_back"), (trend) => trend.lost ?? "–"]]}
       />
       <ShareTrend
         id="chain"
-        title="Chains done to the end"
+        title={t("logbook:trend_sections.chains_done_to_the_end")}
         trends={trends}
-        of={(t) => t.completed}
-        says="Of the chains begun"
-        more={[["weakest part", (t) => part(t.weakest)]]}
+        of={(trend) => trend.completed}
+        says={t("logbook:trend_sections.of_the_chains_begun")}
+        more={[[t("logbook:trend_sections.weakest_part"), (trend) => part(trend.weakest)]]}
       >
-        {weakest !== null && <>The weakest part last time: “{part(weakest)}”.</>}
+        {weakest !== null && (
+          <>{t("logbook:trend_sections.the_weakest_part_last_time", { weakest: part(weakest) })}</>
+        )}
       </ShareTrend>
       <ShareTrend
         id="alone"
-        title="Without help"
+        title={t("logbook:trend_sections.without_help")}
         trends={trends}
-        of={(t) => t.alone}
-        says="Of the reps, so many needed no help"
+        of={(trend) => trend.alone}
+        says={t("logbook:trend_sections.of_the_reps_so_many_x")}
       />
     </>
   );
 }
 
-type More = [string, (t: Trend) => string | number][];
+type More = [string, (trend: Trend) => string | number][];
 
 interface TrendProps {
   id: string;
@@ -151,52 +165,64 @@ function ShareTrend({
   says,
   more = [],
   children,
-}: TrendProps & { of: (t: Trend) => Share | null; says: string }) {
-  const shown = trends.flatMap((t) => {
-    const share = of(t);
-    return share?.share == null ? [] : [{ t, share }];
+}: TrendProps & { of: (trend: Trend) => Share | null; says: string }) {
+  const shown = trends.flatMap((trend) => {
+    const share = of(trend);
+    return share?.share == null ? [] : [{ trend, share }];
   });
   if (shown.length === 0) return null;
   const last = shown.at(-1)?.share;
   return (
-    <Section id={id} title={title} value={last && `${last.count} of ${last.of}`}>
+    <Section
+      id={id}
+      title={title}
+      value={last && t("logbook:trend_sections.number_of_of", { number: last.count, of: last.of })}
+    >
       <DayPlot
         label={`${title}: ${counted(shown.length, "session")}`}
-        days={shown.map(({ t }) => t.date)}
+        days={shown.map(({ trend }) => trend.date)}
         height={130}
         left={52}
         lines={[0, 0.5, 1].map((at) => ({ at, name: percent(at) }))}
         up={(value) => value}
       >
         {(x, y) =>
-          shown.map(({ t, share }) => (
-            <g key={t.id}>
+          shown.map(({ trend, share }) => (
+            <g key={trend.id}>
               <path
-                d={`M${x(t.date)} ${y(share.low ?? 0)}V${y(share.high ?? 1)}`}
+                d={`M${x(trend.date)} ${y(share.low ?? 0)}V${y(share.high ?? 1)}`}
                 stroke="var(--behaviour)"
                 strokeWidth={5}
                 opacity={0.22}
               />
-              <circle cx={x(t.date)} cy={y(share.share ?? 0)} r={4} fill="var(--behaviour)" />
+              <circle cx={x(trend.date)} cy={y(share.share ?? 0)} r={4} fill="var(--behaviour)" />
             </g>
           ))
         }
       </DayPlot>
       <p className="text-soft">
-        {says}; the bar is what the true share could be. {children}
+        {t("logbook:trend_sections.says_the_bar_is_what", { says })} {children}
       </p>
       <Numbers
-        caption={`${title}, by session`}
-        heads={["Day", "count", "could be", ...more.map(([head]) => head)]}
-        rows={shown.map(({ t, share }) => [
-          <Link key={t.id} to={`/sessions/${t.id}/findings`}>
-            {shortDay(t.date)}
+        caption={t("logbook:trend_sections.title_by_session", { title })}
+        heads={[
+          t("common:day"),
+          t("logbook:trend_sections.count"),
+          t("common:could_be"),
+          ...more.map(([head]) => head),
+        ]}
+        rows={shown.map(({ trend, share }) => [
+          <Link key={trend.id} to={`/sessions/${trend.id}/findings`}>
+            {shortDay(trend.date)}
           </Link>,
-          `${share.count} of ${share.of}`,
+          t("logbook:trend_sections.number_of_of", { number: share.count, of: share.of }),
           share.low === null || share.high === null
             ? "–"
-            : `${percent(share.low)} to ${percent(share.high)}`,
-          ...more.map(([, value]) => value(t)),
+            : t("logbook:trend_sections.low_to_high", {
+                low: percent(share.low),
+                high: percent(share.high),
+              }),
+          ...more.map(([, value]) => value(trend)),
         ])}
       />
     </Section>
@@ -212,20 +238,20 @@ function ValueTrend({
   of,
   more = [],
   children,
-}: TrendProps & { of: (t: Trend) => number | null; unit: string }) {
-  const shown = trends.flatMap((t) => {
-    const value = of(t);
-    return value === null ? [] : [{ t, value }];
+}: TrendProps & { of: (trend: Trend) => number | null; unit: string }) {
+  const shown = trends.flatMap((trend) => {
+    const value = of(trend);
+    return value === null ? [] : [{ trend, value }];
   });
   if (shown.length === 0) return null;
   const top = Math.max(1, ...shown.map(({ value }) => value)) * 1.1;
   const last = shown.at(-1)?.value ?? 0;
-  const line = shown.map(({ t, value }) => [t.date, value] as const);
+  const line = shown.map(({ trend, value }) => [trend.date, value] as const);
   return (
     <Section id={id} title={title} value={`${last.toFixed(1)} ${unit}`}>
       <DayPlot
         label={`${title}: ${counted(shown.length, "session")}`}
-        days={shown.map(({ t }) => t.date)}
+        days={shown.map(({ trend }) => trend.date)}
         height={130}
         left={52}
         lines={[0, top / 2, top].map((at) => ({
@@ -248,16 +274,22 @@ function ValueTrend({
           </>
         )}
       </DayPlot>
-      <p className="text-soft">The middle of each session. {children}</p>
+      <p className="text-soft">
+        {t("logbook:trend_sections.the_middle_of_each_session")} {children}
+      </p>
       <Numbers
-        caption={`${title}, by session`}
-        heads={["Day", `middle, ${unit}`, ...more.map(([head]) => head)]}
-        rows={shown.map(({ t, value }) => [
-          <Link key={t.id} to={`/sessions/${t.id}/findings`}>
-            {shortDay(t.date)}
+        caption={t("logbook:trend_sections.title_by_session", { title })}
+        heads={[
+          t("common:day"),
+          t("logbook:trend_sections.middle_unit", { unit }),
+          ...more.map(([head]) => head),
+        ]}
+        rows={shown.map(({ trend, value }) => [
+          <Link key={trend.id} to={`/sessions/${trend.id}/findings`}>
+            {shortDay(trend.date)}
           </Link>,
           value.toFixed(2),
-          ...more.map(([, said]) => said(t)),
+          ...more.map(([, said]) => said(trend)),
         ])}
       />
     </Section>
@@ -269,20 +301,33 @@ function fixed(value: number | null, digits: number): string {
 }
 
 function count(share: Share | null): string {
-  return share === null ? "–" : `${share.count} of ${share.of}`;
+  return share === null
+    ? "–"
+    : t("logbook:trend_sections.number_of_of", { number: share.count, of: share.of });
 }
 
 function saidOnce(trends: Trend[]) {
-  const said = trends.findLast((t) => t.said_per_cue !== null)?.said_per_cue ?? null;
+  const said = trends.findLast((trend) => trend.said_per_cue !== null)?.said_per_cue ?? null;
   if (said === null) return null;
-  return said <= 1 ? "Asked once each time." : `${said.toFixed(1)} words for one asking last time.`;
+  return said <= 1
+    ? t("logbook:trend_sections.asked_once_each_time")
+    : t("logbook:trend_sections.said_words_for_one_asking", { said: said.toFixed(1) });
 }
 
 function paidInPlace(trends: Trend[]) {
-  const last = trends.findLast((t) => t.stay_s !== null);
+  const last = trends.findLast((trend) => trend.stay_s !== null);
   if (!last) return null;
-  const kept = last.kept ? ` ${last.kept.count} of ${last.kept.of} stayed until let go` : "";
+  const kept = last.kept
+    ? t("logbook:trend_sections.number_of_of_stayed_until", {
+        number: last.kept.count,
+        of: last.kept.of,
+      })
+    : "";
   const paid =
-    last.pays_in_place === null ? "" : `, paid ${last.pays_in_place.toFixed(1)} times in place`;
-  return kept ? `Last time${kept}${paid}.` : null;
+    last.pays_in_place === null
+      ? ""
+      : t("logbook:trend_sections.paid_pays_in_place_times", {
+          pays_in_place: last.pays_in_place.toFixed(1),
+        });
+  return kept ? t("logbook:trend_sections.last_time_kept_paid", { kept, paid }) : null;
 }

@@ -3,6 +3,7 @@ import { counted } from "../../domain/times";
 import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
 import { shortDay } from "./day-plot";
 import { Section } from "./section";
+import { t } from "../../words";
 
 /** How much was done each week, against what the plan's doses allow. */
 export function WeeksSection({ book, logbook }: { book: Book; logbook: LogbookOut }) {
@@ -14,8 +15,8 @@ export function WeeksSection({ book, logbook }: { book: Book; logbook: LogbookOu
   return (
     <Section
       id="weeks"
-      title="Minutes and reps a week"
-      value={last && `${last.minutes.toFixed(1)} min`}
+      title={t("logbook:weeks_section.minutes_and_reps_a_week")}
+      value={last && t("logbook:weeks_section.minutes_min", { minutes: last.minutes.toFixed(1) })}
     >
       <ul>
         {weeks.map((week) => (
@@ -42,22 +43,37 @@ export function WeeksSection({ book, logbook }: { book: Book; logbook: LogbookOu
               )}
             </svg>
             <span className="num text-right whitespace-nowrap">
-              {week.minutes.toFixed(1)} min · {counted(week.reps, "rep")}
+              {t("logbook:weeks_section.minutes_min_reps", {
+                minutes: week.minutes.toFixed(1),
+                reps: counted(week.reps, "rep"),
+              })}
             </span>
           </li>
         ))}
       </ul>
       <p className="mt-1 text-soft">
-        The dashed line: as much as{" "}
-        {cap === null
-          ? "the common practice of 5 min a session"
-          : `the plan's ${(cap / 60).toFixed(1)} min a session`}{" "}
-        would have been.{" "}
-        {over === 0 ? "No session went beyond." : `${counted(over, "session")} went beyond.`}
+        {t("logbook:weeks_section.the_dashed_line_as_much", {
+          which:
+            cap === null
+              ? t("logbook:weeks_section.the_common_practice_of_5")
+              : t("logbook:weeks_section.the_plans_cap_min_a", { cap: (cap / 60).toFixed(1) }),
+          which2:
+            over === 0
+              ? t("logbook:weeks_section.no_session_went_beyond")
+              : t("logbook:weeks_section.over_went_beyond", { over: counted(over, "session") }),
+        })}
       </p>
       <Numbers
-        caption="Minutes and reps by week"
-        heads={["Week from", "sessions", "minutes", "at most", "reps", "at most", "too long"]}
+        caption={t("logbook:weeks_section.minutes_and_reps_by_week")}
+        heads={[
+          t("logbook:weeks_section.week_from"),
+          t("logbook:weeks_section.sessions"),
+          t("logbook:weeks_section.minutes"),
+          t("logbook:weeks_section.at_most"),
+          t("logbook:weeks_section.reps"),
+          t("logbook:weeks_section.at_most"),
+          t("logbook:weeks_section.too_long"),
+        ]}
         rows={weeks.map((w) => [
           shortDay(w.monday),
           w.sessions,

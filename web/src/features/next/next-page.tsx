@@ -13,6 +13,7 @@ import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { percent } from "../../domain/times";
 import { crumbOf } from "../../domain/words";
+import { t } from "../../words";
 
 type NextOut = components["schemas"]["NextOut"];
 
@@ -42,7 +43,11 @@ export function NextPage() {
   const crumb = session.data ? crumbOf(session.data) : "";
   const fault = session.error ?? card.error;
   return (
-    <Shell title={`Next session${crumb ? ` · ${crumb}` : ""}`} crumb={crumb} sessionId={sessionId}>
+    <Shell
+      title={t("next:next_page.next_session_which", { which: crumb ? ` · ${crumb}` : "" })}
+      crumb={crumb}
+      sessionId={sessionId}
+    >
       <main className="mx-auto w-full max-w-[900px] flex-1 px-[18px] pt-7 pb-16">
         {fault ? (
           <Fault error={fault} />
@@ -53,7 +58,7 @@ export function NextPage() {
             whose={[session.data.learner, session.data.behaviour].filter(Boolean).join(" · ")}
           />
         ) : (
-          <Wait>Working out the next session</Wait>
+          <Wait>{t("next:next_page.working_out_the_next_session")}</Wait>
         )}
       </main>
     </Shell>
@@ -125,7 +130,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
       onChange={(event) => set({ [name]: event.target.value })}
       className={`${FIELD} max-w-full`}
     >
-      {card[name] === null && <option value="">no steps in the plan</option>}
+      {card[name] === null && <option value="">{t("next:next_page.no_steps_in_the_plan")}</option>}
       {Object.entries(card.titles).map(([key, title]) => (
         <option key={key} value={key}>
           {title}
@@ -151,42 +156,50 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
   const isChanged = Object.values(changed).some((value) => value !== null && value !== undefined);
   return (
     <>
-      <p className="text-soft">Next session · {whose}</p>
+      <p className="text-soft">{t("next:next_page.next_session_whose", { whose })}</p>
       <h1 className="mt-1 max-w-[42ch] text-[27px] leading-[1.2]">{card.why.text}</h1>
       {card.before && (
         <p role="status" className="mt-3 border-l-4 border-marker py-1 pl-4">
-          Since this card was printed the judgement has changed. It said: {card.before}
+          {t("next:next_page.since_this_card_was_printed", { before: card.before })}
         </p>
       )}
       <dl className="mt-6">
-        <Row label="When">
+        <Row label={t("next:next_page.when")}>
           <input
             type="datetime-local"
-            aria-label="When"
+            aria-label={t("next:next_page.when")}
             value={changed.at?.slice(0, 16) ?? ""}
             onChange={(event) => set({ at: event.target.value || null })}
             className={FIELD}
           />
-          {!changed.at && <span className="text-soft print:hidden"> no day set yet</span>}
+          {!changed.at && (
+            <span className="text-soft print:hidden"> {t("next:next_page.no_day_set_yet")}</span>
+          )}
         </Row>
-        <Row label="Begin with">
-          {card.warm_up_reps} easy reps: {step("warm_up", "Begin with")}
+        <Row label={t("next:next_page.begin_with")}>
+          {t("next:next_page.warm_up_reps_easy_reps", { warm_up_reps: card.warm_up_reps })}{" "}
+          {step("warm_up", t("next:next_page.begin_with"))}
         </Row>
-        <Row label="Then">{step("criterion", "Then")}</Row>
-        {card.help && <Row label="Help">{helpAtMost(card.help)}</Row>}
+        <Row label={t("next:next_page.then")}>{step("criterion", t("next:next_page.then"))}</Row>
+        {card.help && <Row label={t("next:next_page.help")}>{helpAtMost(card.help)}</Row>}
         {card.between && <Between sessionId={sessionId} step={card.between} />}
         {card.how.length > 0 && (
-          <Row label="How">
+          <Row label={t("next:next_page.how")}>
             <List lines={card.how} />
           </Row>
         )}
-        <Row label="At most">
-          {number("minutes", "Minutes", 0.5)} min or {number("reps", "Reps", 1)} reps
+        <Row label={t("next:next_page.at_most")}>
+          {number("minutes", t("next:next_page.minutes"), 0.5)} {t("next:next_page.min_or")}{" "}
+          {number("reps", t("next:next_page.reps"), 1)} {t("next:next_page.reps_2")}
         </Row>
-        <Row label="Prepare">
-          {number("pieces", "Rewards to prepare", 1)} rewards
-          {card.energy_share !== null && `, ${percent(card.energy_share)} of the day's energy`}
-          {(card.energy_share ?? 0) > 0.1 && " (a tenth is the usual most)"}
+        <Row label={t("next:next_page.prepare")}>
+          {number("pieces", t("next:next_page.rewards_to_prepare"), 1)}{" "}
+          {t("next:next_page.rewards")}
+          {card.energy_share !== null &&
+            t("next:next_page.energy_share_of_the_days", {
+              energy_share: percent(card.energy_share),
+            })}
+          {(card.energy_share ?? 0) > 0.1 && t("next:next_page.a_tenth_is_the_usual")}
           {Object.keys(card.placement).length > 0 && (
             <span className="text-soft">
               {" "}
@@ -198,24 +211,24 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
           )}
         </Row>
         {card.vary.length > 0 && (
-          <Row label={VARY[card.why.code] ?? "Vary, one at a time"}>
+          <Row label={VARY[card.why.code] ?? t("next:next_page.vary_one_at_a_time")}>
             {card.vary.join(", then ")}
           </Row>
         )}
-        <Row label="Watch">
+        <Row label={t("next:next_page.watch")}>
           <List lines={card.watch} />
         </Row>
         {card.cautions.length > 0 && (
-          <Row label="Keep in mind">
+          <Row label={t("next:next_page.keep_in_mind")}>
             <List lines={card.cautions} />
           </Row>
         )}
-        <Row label="Stop">
+        <Row label={t("common:stop")}>
           <List lines={card.stop_rules} />
         </Row>
-        <Row label="Note">
+        <Row label={t("next:next_page.note")}>
           <textarea
-            aria-label="Note"
+            aria-label={t("next:next_page.note")}
             rows={2}
             maxLength={4000}
             key={changed.note ?? ""}
@@ -238,14 +251,14 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             window.print();
           }}
         >
-          Print
+          {t("next:next_page.print")}
         </Button>
         <a
           className="rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink"
           href={`/api/plans/next/${sessionId}.ics`}
           download
         >
-          To the calendar (.ics)
+          {t("next:next_page.to_the_calendar_ics")}
         </a>
         {isChanged && (
           <Button
@@ -262,18 +275,21 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
               })
             }
           >
-            As the rule says
+            {t("next:next_page.as_the_rule_says")}
           </Button>
         )}
         <Link className="underline underline-offset-3" to={`/sessions/${sessionId}/findings`}>
-          Back to the findings
+          {t("next:next_page.back_to_the_findings")}
         </Link>
       </div>
     </>
   );
 }
 
-const VARY: Record<string, string> = { uneven: "Work there", last_step: "Take it to" };
+const VARY: Record<string, string> = {
+  uneven: t("next:next_page.work_there"),
+  last_step: t("next:next_page.take_it_to"),
+};
 
 /** A step that is missing: written into the plan with one press, to be looked over there. */
 function Between({ sessionId, step }: { sessionId: string; step: Record<string, unknown> }) {
@@ -289,11 +305,11 @@ function Between({ sessionId, step }: { sessionId: string; step: Record<string, 
   };
   const [title, criterion] = [step["title"], step["criterion"]];
   return (
-    <Row label="A step is missing">
+    <Row label={t("next:next_page.a_step_is_missing")}>
       {typeof title === "string" && title}
       {typeof criterion === "string" && <span className="text-soft"> · {criterion}</span>}{" "}
       <Button className="no-print ml-2 h-8" onClick={() => void put()}>
-        Write it into the plan
+        {t("next:next_page.write_it_into_the_plan")}
       </Button>
     </Row>
   );

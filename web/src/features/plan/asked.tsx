@@ -10,6 +10,7 @@ import {
   type RemarkOut,
   type Step,
 } from "../../domain/plan-document";
+import { t } from "../../words";
 
 interface AskedProps {
   plan: PlanDocument;
@@ -22,50 +23,48 @@ interface AskedProps {
 export function Asked({ plan, step, of, set }: AskedProps) {
   return (
     <>
-      <Line label="Ends" remarks={of("let_go_by_marker")}>
+      <Line label={t("plan:asked.ends")} remarks={of("let_go_by_marker")}>
         <Choice
           one
-          label="Ends"
+          label={t("plan:asked.ends")}
           options={[
-            { value: "itself", words: "when it leaves off" },
-            { value: "let_go", words: "when I let it go" },
+            { value: "itself", words: t("plan:asked.when_it_leaves_off") },
+            { value: "let_go", words: t("plan:asked.when_i_let_it_go") },
           ]}
           chosen={[step.until_release ? "let_go" : "itself"]}
           onChange={([end]) => set({ until_release: end === "let_go" ? true : undefined })}
         />
         {step.until_release && (
-          <p className="mt-1 text-[13px] text-soft">
-            Paid as often as you like before; leaving earlier is told apart from being let go.
-          </p>
+          <p className="mt-1 text-[13px] text-soft">{t("plan:asked.paid_as_often_as_you")}</p>
         )}
       </Line>
-      <Line label="Chain" remarks={of("part_of_one")}>
+      <Line label={t("plan:asked.chain")} remarks={of("part_of_one")}>
         <Parts
           parts={step.parts ?? []}
           onChange={(parts) => set({ parts: parts.length > 0 ? parts : undefined })}
         />
       </Line>
-      <Line label="Measured">
+      <Line label={t("plan:asked.measured")}>
         <Measured quantity={step.quantity} onChange={(quantity) => set({ quantity })} />
       </Line>
-      <Line label="Most help" remarks={of("help_not_planned")}>
+      <Line label={t("plan:asked.most_help")} remarks={of("help_not_planned")}>
         <select
-          aria-label="Most help with which it still counts"
+          aria-label={t("plan:asked.most_help_with_which_it")}
           value={step.help ?? ""}
           onChange={(event) => set({ help: event.target.value || undefined })}
           className={`${FIELD} w-full`}
         >
-          <option value="">as the plan says</option>
-          <option value="none">none: only what it does alone counts</option>
+          <option value="">{t("common:as_the_plan_says")}</option>
+          <option value="none">{t("plan:asked.none_only_what_it_does")}</option>
           {HELP.map((h) => (
             <option key={h.level} value={h.level}>
               {h.words}
-              {(plan.prompts ?? []).includes(h.level) ? "" : " (not in the plan)"}
+              {(plan.prompts ?? []).includes(h.level) ? "" : t("plan:asked.not_in_the_plan")}
             </option>
           ))}
         </select>
       </Line>
-      <Line label="Cue" remarks={of("answers_no_cue")}>
+      <Line label={t("common:cue2")} remarks={of("answers_no_cue")}>
         <label className="flex items-start gap-2">
           <input
             type="checkbox"
@@ -73,15 +72,15 @@ export function Asked({ plan, step, of, set }: AskedProps) {
             checked={step.answers ?? false}
             onChange={(event) => set({ answers: event.target.checked || undefined })}
           />
-          answered when asked, left alone when not
+          {t("plan:asked.answered_when_asked_left_alone")}
         </label>
       </Line>
-      <Line label="Paid at least">
+      <Line label={t("plan:asked.paid_at_least")}>
         <NumberField
-          label="Rewards a minute at this step, at least"
+          label={t("plan:asked.rewards_a_minute_at_this")}
           value={step.rate_floor_per_min}
           step="any"
-          unit="a minute, else as the plan says"
+          unit={t("plan:asked.a_minute_else_as_the")}
           onChange={(rate_floor_per_min) => set({ rate_floor_per_min })}
         />
       </Line>
@@ -100,8 +99,8 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
           <li key={part.key} className="flex items-center gap-1">
             <span className="num w-4 text-soft">{n + 1}</span>
             <input
-              aria-label={`Part ${n + 1}`}
-              placeholder="one part, such as “takes the peg”"
+              aria-label={t("plan:asked.part_n", { n: n + 1 })}
+              placeholder={t("plan:asked.one_part_such_as_takes")}
               value={part.title ?? ""}
               maxLength={400}
               onChange={(event) =>
@@ -111,7 +110,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
             />
             <button
               type="button"
-              aria-label={`Part ${n + 1} earlier`}
+              aria-label={t("plan:asked.part_n_earlier", { n: n + 1 })}
               disabled={n === 0}
               className={SMALL}
               onClick={() => onChange(moved(parts, n, -1))}
@@ -120,7 +119,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
             </button>
             <button
               type="button"
-              aria-label={`Part ${n + 1} later`}
+              aria-label={t("plan:asked.part_n_later", { n: n + 1 })}
               disabled={n === parts.length - 1}
               className={SMALL}
               onClick={() => onChange(moved(parts, n, 1))}
@@ -129,7 +128,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
             </button>
             <button
               type="button"
-              aria-label={`Take part ${n + 1} out`}
+              aria-label={t("plan:asked.take_part_n_out", { n: n + 1 })}
               className={SMALL}
               onClick={() => onChange(parts.filter((_, i) => i !== n))}
             >
@@ -144,7 +143,7 @@ function Parts({ parts, onChange }: { parts: Part[]; onChange: (parts: Part[]) =
           onChange(parts.length === 0 ? withNewPart(withNewPart([])) : withNewPart(parts))
         }
       >
-        {parts.length === 0 ? "It is a chain of parts" : "One more part"}
+        {parts.length === 0 ? t("plan:asked.it_is_a_chain_of") : t("plan:asked.one_more_part")}
       </Button>
     </div>
   );
@@ -162,9 +161,9 @@ function Measured({
     return (
       <Button
         className="h-7"
-        onClick={() => onChange({ name: "height", unit: "cm", better: "more" })}
+        onClick={() => onChange({ name: "height", unit: t("plan:asked.cm"), better: "more" })}
       >
-        A number of each rep
+        {t("plan:asked.a_number_of_each_rep")}
       </Button>
     );
   }
@@ -175,40 +174,40 @@ function Measured({
   return (
     <div className="flex flex-wrap items-center gap-1.5">
       <input
-        aria-label="What is measured"
+        aria-label={t("plan:asked.what_is_measured")}
         value={quantity.name}
         maxLength={200}
         onChange={(event) => set({ name: event.target.value || "number" })}
         className={`${FIELD} w-24`}
       />
-      in
+      {t("plan:asked.in")}
       <input
-        aria-label="Unit"
+        aria-label={t("plan:asked.unit")}
         value={quantity.unit}
         maxLength={40}
         onChange={(event) => set({ unit: event.target.value })}
         className={`${FIELD} w-16`}
       />
       <select
-        aria-label="Better is"
+        aria-label={t("plan:asked.better_is")}
         value={quantity.better}
         onChange={(event) => set({ better: event.target.value as "more" | "less" })}
         className={FIELD}
       >
-        <option value="more">more is better</option>
-        <option value="less">less is better</option>
+        <option value="more">{t("plan:asked.more_is_better")}</option>
+        <option value="less">{t("plan:asked.less_is_better")}</option>
       </select>
       <NumberField
-        label="The aim"
+        label={t("plan:asked.the_aim")}
         value={quantity.target}
         min={-1e9}
         step="any"
-        unit={`${quantity.unit} is the aim`}
+        unit={t("plan:asked.unit_is_the_aim", { unit: quantity.unit })}
         onChange={(target) => set({ target })}
       />
       <button
         type="button"
-        aria-label="Measure nothing"
+        aria-label={t("plan:asked.measure_nothing")}
         className={SMALL}
         onClick={() => onChange(undefined)}
       >

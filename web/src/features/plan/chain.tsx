@@ -1,6 +1,7 @@
 import { ChainCalculator } from "./calculators/chain";
 import { FIELD } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 /** The chain the behaviour is a part of, and the order in which its parts are joined. */
 export function Chain({
@@ -14,8 +15,8 @@ export function Chain({
     <>
       <div className="flex items-center gap-1.5">
         <input
-          aria-label="Parts of the chain"
-          placeholder="parts in their order, with commas"
+          aria-label={t("plan:chain.parts_of_the_chain")}
+          placeholder={t("plan:chain.parts_in_their_order_with")}
           key={parts.join()}
           defaultValue={parts.join(", ")}
           onBlur={(event) => {
@@ -29,15 +30,15 @@ export function Chain({
         />
         {parts.length > 0 && (
           <select
-            aria-label="Joined from"
+            aria-label={t("plan:chain.joined_from")}
             value={direction}
             onChange={(event) =>
               set({ chain: { parts, direction: event.target.value as typeof direction } })
             }
             className={FIELD}
           >
-            <option value="backward">from the end</option>
-            <option value="forward">from the start</option>
+            <option value="backward">{t("plan:chain.from_the_end")}</option>
+            <option value="forward">{t("plan:chain.from_the_start")}</option>
           </select>
         )}
       </div>

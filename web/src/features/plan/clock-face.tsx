@@ -1,3 +1,5 @@
+import { t } from "../../words";
+
 /** Places around an animal, 12 ahead of it; the stage they come in stands beside each. */
 export function ClockFace({ stages }: { stages: number[][] }) {
   const size = 124;
@@ -13,7 +15,9 @@ export function ClockFace({ stages }: { stages: number[][] }) {
       width={size}
       height={size}
       role="img"
-      aria-label={stages.map((s, n) => `stage ${n + 1}: ${s.join(" and ")} o'clock`).join("; ")}
+      aria-label={stages
+        .map((s, n) => t("plan:clock_face.stage_n_s_oclock", { n: n + 1, s: s.join(" and ") }))
+        .join("; ")}
       className="shrink-0"
     >
       <circle cx={middle} cy={middle} r={44} fill="none" stroke="var(--line)" />

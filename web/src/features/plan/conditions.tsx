@@ -3,6 +3,7 @@ import { ClockCalculator } from "./calculators/clock";
 import { SidesCalculator } from "./calculators/sides";
 import { FIELD } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 /** What is varied, each with its levels. */
 export function Conditions({ plan, set }: PartProps) {
@@ -17,14 +18,14 @@ export function Conditions({ plan, set }: PartProps) {
         {conditions.map((condition, n) => (
           <div key={n} className="flex items-center gap-1.5">
             <input
-              aria-label={`Condition ${n + 1}`}
+              aria-label={t("plan:conditions.condition_n", { n: n + 1 })}
               value={condition.name}
               onChange={(event) => put(n, { name: event.target.value || "condition" })}
               className={`${FIELD} w-24`}
             />
             <input
-              aria-label={`Levels of ${condition.name}`}
-              placeholder="levels, with commas"
+              aria-label={t("plan:conditions.levels_of_name", { name: condition.name })}
+              placeholder={t("plan:conditions.levels_with_commas")}
               defaultValue={(condition.levels ?? []).join(", ")}
               key={(condition.levels ?? []).join()}
               onBlur={(event) =>
@@ -39,7 +40,7 @@ export function Conditions({ plan, set }: PartProps) {
             />
             <button
               type="button"
-              aria-label={`Take ${condition.name} out`}
+              aria-label={t("plan:conditions.take_name_out", { name: condition.name })}
               className="px-1 text-soft hover:text-ink"
               onClick={() => set({ conditions: conditions.filter((_, i) => i !== n) })}
             >
@@ -51,7 +52,7 @@ export function Conditions({ plan, set }: PartProps) {
           className="h-7"
           onClick={() => set({ conditions: [...conditions, { name: "distance", levels: [] }] })}
         >
-          One more condition
+          {t("plan:conditions.one_more_condition")}
         </Button>
       </div>
       <ClockCalculator onFill={fill} />

@@ -2,6 +2,7 @@ import { stepsOf } from "../../domain/plan-document";
 import { CueCalculator } from "./calculators/cue";
 import { FIELD } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 /** The new cue, and the step from which it is given. */
 export function Cue({ plan, set }: PartProps) {
@@ -9,8 +10,8 @@ export function Cue({ plan, set }: PartProps) {
     <>
       <div className="flex items-center gap-1.5">
         <input
-          aria-label="Cue"
-          placeholder="none yet"
+          aria-label={t("common:cue2")}
+          placeholder={t("plan:cue.none_yet")}
           value={plan.cue?.name ?? ""}
           onChange={(event) =>
             set({ cue: event.target.value ? { ...plan.cue, name: event.target.value } : undefined })
@@ -19,9 +20,9 @@ export function Cue({ plan, set }: PartProps) {
         />
         {plan.cue && (
           <label className="flex min-w-0 flex-1 items-center gap-1.5">
-            from
+            {t("common:from")}
             <select
-              aria-label="Cue from step"
+              aria-label={t("plan:cue.cue_from_step")}
               value={plan.cue.from_step ?? ""}
               onChange={(event) =>
                 set({
@@ -36,7 +37,7 @@ export function Cue({ plan, set }: PartProps) {
               <option value="">–</option>
               {stepsOf(plan).map((step) => (
                 <option key={step.key} value={step.key}>
-                  {step.title || "not named yet"}
+                  {step.title || t("common:not_named_yet")}
                 </option>
               ))}
             </select>

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import { Button } from "../../components/button";
 import { FIELD } from "./fields";
+import { t } from "../../words";
 
 interface PlannedCue {
   label: string;
@@ -36,24 +37,22 @@ export function Cues({
   return (
     <div className="mt-2 space-y-1.5">
       {rows.length > 0 && (
-        <p className="text-[13px] text-soft">
-          What each cue asks for, by the names reps are given at the bench:
-        </p>
+        <p className="text-[13px] text-soft">{t("plan:cues.what_each_cue_asks_for")}</p>
       )}
       {rows.map((cue, n) => (
         <div key={n} className="flex items-center gap-1.5">
           <input
-            aria-label={`Cue ${n + 1}`}
-            placeholder="cue"
+            aria-label={t("plan:cues.cue_n", { n: n + 1 })}
+            placeholder={t("common:cue")}
             value={cue.label}
             maxLength={200}
             onChange={(event) => put(n, { label: event.target.value })}
             className={`${FIELD} w-24`}
           />
-          <span className="text-soft">asks for</span>
+          <span className="text-soft">{t("plan:cues.asks_for")}</span>
           <input
-            aria-label={`Behaviour that cue ${n + 1} asks for`}
-            placeholder="behaviour"
+            aria-label={t("plan:cues.behaviour_that_cue_n_asks", { n: n + 1 })}
+            placeholder={t("plan:cues.behaviour")}
             value={cue.behaviour}
             maxLength={200}
             onChange={(event) => put(n, { behaviour: event.target.value })}
@@ -61,7 +60,7 @@ export function Cues({
           />
           <button
             type="button"
-            aria-label={`Take cue ${cue.label || n + 1} out`}
+            aria-label={t("plan:cues.take_cue_label_out", { label: cue.label || n + 1 })}
             className="px-1 text-soft hover:text-ink"
             onClick={() => change(rows.filter((_, i) => i !== n))}
           >
@@ -71,11 +70,11 @@ export function Cues({
       ))}
       {twice !== undefined && (
         <p role="alert" className="text-[13px] text-fault">
-          “{twice}” stands twice; one cue asks for one thing.
+          {t("plan:cues.twice_stands_twice_one_cue", { twice })}
         </p>
       )}
       <Button className="h-7" onClick={() => setDraft([...rows, { label: "", behaviour: "" }])}>
-        {rows.length === 0 ? "Say what each cue asks for" : "One more cue"}
+        {rows.length === 0 ? t("plan:cues.say_what_each_cue_asks") : t("plan:cues.one_more_cue")}
       </Button>
     </div>
   );

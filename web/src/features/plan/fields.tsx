@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { RemarkOut } from "../../domain/plan-document";
+import { t } from "../../words";
 
 export const FIELD = "h-8 rounded border border-line bg-paper px-2 hover:border-soft";
 
@@ -30,12 +31,12 @@ export function Line({
 }
 
 const MENDS: Record<string, string> = {
-  split_step: "Split this step in two",
-  add_fallback: "Go back to the step below",
-  cap_session: "At most 3 minutes",
-  cap_reps: "At most 15 reps",
-  fewer_lures: "At most 5 reps with food in the hand",
-  cue_later: "Bring the cue in when the form is sure",
+  split_step: t("plan:fields.split_this_step_in_two_x"),
+  add_fallback: t("plan:fields.go_back_to_the_step"),
+  cap_session: t("plan:fields.at_most_3_minutes"),
+  cap_reps: t("plan:fields.at_most_15_reps"),
+  fewer_lures: t("plan:fields.at_most_5_reps_with"),
+  cue_later: t("plan:fields.bring_the_cue_in_when"),
 };
 
 /** A remark at its place: something to mend, or something to keep in mind. */

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { api, given } from "../../api/client";
 import { NumberField } from "./fields";
+import { Trans, t } from "../../words";
 
 interface LimitsProps {
   settings: Record<string, number>;
@@ -18,8 +19,8 @@ export function Limits(props: LimitsProps) {
   return (
     <Usual
       {...props}
-      about="how soon is soon, how long is long"
-      label="Limit"
+      about={t("plan:limits.how_soon_is_soon_how")}
+      label={t("plan:limits.limit")}
       limits={limits.data ?? []}
       unit="s"
       most={3600}
@@ -37,8 +38,8 @@ export function JudgingNumbers(props: LimitsProps) {
   return (
     <Usual
       {...props}
-      about="when to go on, back, or mend the hands first"
-      label="Number"
+      about={t("plan:limits.when_to_go_on_back")}
+      label={t("plan:limits.number")}
       limits={numbers.data ?? []}
       unit=""
       most={3650}
@@ -72,7 +73,9 @@ function Usual({
   return (
     <details className="text-[13px]">
       <summary className="cursor-pointer text-soft underline decoration-line underline-offset-3 hover:text-ink">
-        {own === 0 ? `The usual ones: ${about}` : `${own} of your own: ${about}`}
+        {own === 0
+          ? t("plan:limits.the_usual_ones_about", { about })
+          : t("plan:limits.own_of_your_own_about", { own, about })}
       </summary>
       <ul className="mt-2 space-y-2.5 border-l border-line pl-3">
         {limits.map((limit) => (
@@ -80,7 +83,7 @@ function Usual({
             <div className="flex items-center justify-between gap-2">
               <span className={limit.name in settings ? "font-semibold" : ""}>{limit.words}</span>
               <NumberField
-                label={`${label}: ${limit.words}${unit && ", seconds"}`}
+                label={`${label}: ${limit.words}${unit && t("plan:limits.seconds")}`}
                 value={settings[limit.name] ?? +limit.default.toFixed(4)}
                 max={most}
                 step="any"
@@ -89,28 +92,29 @@ function Usual({
               />
             </div>
             <p className="text-soft">
-              {limit.why} Usual:{" "}
-              <span className="num">
-                {+limit.default.toFixed(2)}
-                {unit && ` ${unit}`}
-              </span>
-              .
+              <Trans
+                i18nKey="plan:limits.why_usual_value_unit"
+                components={{ part: <span className="num" /> }}
+                values={{
+                  why: limit.why,
+                  value: +limit.default.toFixed(2),
+                  unit: unit && ` ${unit}`,
+                }}
+              />
               {limit.name in settings && (
                 <button
                   type="button"
                   className="ml-1 underline underline-offset-3 hover:text-ink"
                   onClick={() => set(limit.name, undefined)}
                 >
-                  as usual
+                  {t("plan:limits.as_usual")}
                 </button>
               )}
             </p>
           </li>
         ))}
       </ul>
-      <p className="mt-2 text-soft">
-        Common practice. They hold for sessions filmed from now on; what was filmed keeps its own.
-      </p>
+      <p className="mt-2 text-soft">{t("plan:limits.common_practice_they_hold_for")}</p>
     </details>
   );
 }

@@ -2,11 +2,12 @@ import { Button } from "../../components/button";
 import type { PlanDocument } from "../../domain/plan-document";
 import { FIELD } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 const MEANINGS = [
-  { meaning: "event", words: "it pays" },
-  { meaning: "keep_going", words: "stay, more comes" },
-  { meaning: "no_reward", words: "not that" },
+  { meaning: "event", words: t("plan:markers.it_pays") },
+  { meaning: "keep_going", words: t("plan:markers.stay_more_comes") },
+  { meaning: "no_reward", words: t("plan:markers.not_that") },
 ] as const;
 
 /** The markers and what each of them says. */
@@ -38,7 +39,7 @@ export function Markers({ plan, set }: PartProps) {
           </select>
           <button
             type="button"
-            aria-label={`Take ${marker.name} out`}
+            aria-label={t("plan:markers.take_name_out", { name: marker.name })}
             className="px-1 text-soft hover:text-ink"
             onClick={() => set({ markers: markers.filter((_, i) => i !== n) })}
           >
@@ -60,43 +61,43 @@ export function Markers({ plan, set }: PartProps) {
             })
           }
         >
-          One more marker
+          {t("plan:markers.one_more_marker")}
         </Button>
         <select
-          aria-label="After the marker"
+          aria-label={t("plan:markers.after_the_marker")}
           value={plan.after_marker ?? ""}
           onChange={(event) =>
             set({ after_marker: (event.target.value || undefined) as PlanDocument["after_marker"] })
           }
           className={FIELD}
         >
-          <option value="">after it: –</option>
-          <option value="release">after it: released</option>
-          <option value="stay">after it: stays</option>
+          <option value="">{t("plan:markers.after_it")}</option>
+          <option value="release">{t("plan:markers.after_it_released")}</option>
+          <option value="stay">{t("plan:markers.after_it_stays")}</option>
         </select>
         <select
-          aria-label="After a miss"
+          aria-label={t("plan:markers.after_a_miss")}
           value={plan.after_miss ?? ""}
           onChange={(event) =>
             set({ after_miss: (event.target.value || undefined) as PlanDocument["after_miss"] })
           }
           className={FIELD}
         >
-          <option value="">after a miss: –</option>
-          <option value="wait">after a miss: wait</option>
-          <option value="no_reward_marker">after a miss: mild “no”</option>
+          <option value="">{t("plan:markers.after_a_miss_2")}</option>
+          <option value="wait">{t("plan:markers.after_a_miss_wait")}</option>
+          <option value="no_reward_marker">{t("plan:markers.after_a_miss_mild_no")}</option>
         </select>
         <select
-          aria-label="Next rep begins with"
+          aria-label={t("plan:markers.next_rep_begins_with")}
           value={plan.reset ?? ""}
           onChange={(event) =>
             set({ reset: (event.target.value || undefined) as PlanDocument["reset"] })
           }
           className={FIELD}
         >
-          <option value="">next rep: –</option>
-          <option value="toss">next rep: tossed away first</option>
-          <option value="in_position">next rep: from where it is</option>
+          <option value="">{t("plan:markers.next_rep")}</option>
+          <option value="toss">{t("plan:markers.next_rep_tossed_away_first")}</option>
+          <option value="in_position">{t("plan:markers.next_rep_from_where_it")}</option>
         </select>
       </div>
     </div>

@@ -1,14 +1,20 @@
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
+import { z } from "zod";
 
-import { api, faultsOf, given } from "../../api/client";
+import { api, faultsOf, given, whyNot } from "../../api/client";
 import { useLearners } from "../../api/queries";
 import { Button } from "../../components/button";
-import { textOf } from "../../components/forms";
 import { FIELD } from "./fields";
 import { WAYS } from "../../domain/plan-document";
+import { t } from "../../words";
+
+const BEGIN = z.object({ learner_id: z.string(), name: z.string().trim(), starter: z.string() });
+type Begin = z.infer<typeof BEGIN>;
 
 interface NewBehaviourProps {
   learnerId: string;
@@ -27,41 +33,50 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
     staleTime: Infinity,
     queryFn: async () => given(await api.GET("/api/plans/starters")),
   });
-  const [starter, setStarter] = useState("");
   const [file, setFile] = useState<File | null>(null);
   const [fault, setFault] = useState<string[]>([]);
+  const { register, control, handleSubmit, setValue } = useForm<Begin>({
+    resolver: zodResolver(BEGIN),
+    defaultValues: { learner_id: learnerId, name: copyOf?.name ?? "", starter: "" },
+  });
+  const starter = useWatch({ control, name: "starter" });
 
-  const make = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
+  const make = async ({ learner_id, name, starter }: Begin) => {
     let document: Record<string, never> | undefined;
     if (file) {
       try {
         document = JSON.parse(await file.text()) as Record<string, never>;
       } catch {
-        setFault([`${file.name} is no JSON text.`]);
+        setFault([t("plan:new_behaviour.name_is_no_json_text", { name: file.name })]);
         return;
       }
     }
-    const answer = await api.POST("/api/behaviours", {
-      body: {
-        learner_id: textOf(form, "learner"),
-        name: textOf(form, "name"),
-        ...(copyOf ? { copy_of: copyOf.id } : {}),
-        ...(starter && !file ? { starter } : {}),
-        ...(document ? { document } : {}),
-      },
-    });
-    if (!answer.data) {
-      setFault(faultsOf(answer.error, answer.response.status));
+    const answer = await api
+      .POST("/api/behaviours", {
+        body: {
+          learner_id,
+          name,
+          ...(copyOf ? { copy_of: copyOf.id } : {}),
+          ...(starter && !file ? { starter } : {}),
+          ...(document ? { document } : {}),
+        },
+      })
+      .catch(() => null);
+    if (!answer?.data) {
+      setFault(answer ? faultsOf(answer.error, answer.response.status) : [whyNot(null)]);
       return;
     }
     void client.invalidateQueries({ queryKey: ["behaviours"] });
     onClose();
     void navigate(`/plans/${answer.data.id}`);
   };
+  /** A ready-made plan brings its name along. */
+  const begin = (key: string, name: string) => {
+    setFile(null);
+    setValue("starter", key);
+    setValue("name", name);
+  };
 
-  const chosen = starters.data?.find((s) => s.key === starter)?.document;
   return (
     <Dialog.Root modal={false} open onOpenChange={onClose}>
       <Dialog.Portal>
@@ -71,17 +86,19 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
           className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-6rem)] w-[34rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
         >
           <Dialog.Title className="text-[18px] font-semibold">
-            {copyOf ? `A plan like “${copyOf.name}”` : "A new behaviour"}
+            {copyOf
+              ? t("plan:new_behaviour.a_plan_like_name", { name: copyOf.name })
+              : t("plan:new_behaviour.a_new_behaviour")}
           </Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-soft">
             {copyOf
-              ? "It becomes a plan of its own; this one stays as it is."
-              : "Begin with an empty flight of steps, or adapt one of ours."}
+              ? t("plan:new_behaviour.it_becomes_a_plan_of")
+              : t("plan:new_behaviour.begin_with_an_empty_flight")}
           </Dialog.Description>
-          <form onSubmit={(event) => void make(event)} className="space-y-3">
+          <form onSubmit={(event) => void handleSubmit(make)(event)} className="space-y-3">
             <label className="grid grid-cols-[7rem_1fr] items-center">
-              Learner
-              <select name="learner" defaultValue={learnerId} className={FIELD}>
+              {t("plan:new_behaviour.learner")}
+              <select {...register("learner_id")} className={FIELD}>
                 {learners.data?.map((learner) => (
                   <option key={learner.id} value={learner.id}>
                     {learner.name}
@@ -90,12 +107,10 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
               </select>
             </label>
             <label className="grid grid-cols-[7rem_1fr] items-center">
-              Behaviour
+              {t("plan:new_behaviour.behaviour")}
               <input
-                name="name"
-                key={chosen?.behaviour ?? copyOf?.name ?? ""}
-                defaultValue={chosen?.behaviour ?? copyOf?.name ?? ""}
-                placeholder="Ring the ship's bell"
+                {...register("name")}
+                placeholder={t("plan:new_behaviour.ring_the_ships_bell")}
                 maxLength={200}
                 className={FIELD}
               />
@@ -103,18 +118,15 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
             {!copyOf && (
               <>
                 <fieldset className="space-y-1">
-                  <legend className="mb-1">Begin with</legend>
+                  <legend className="mb-1">{t("plan:new_behaviour.begin_with")}</legend>
                   <label className="flex items-center gap-2">
                     <input
                       type="radio"
                       name="from"
                       checked={starter === "" && !file}
-                      onChange={() => {
-                        setStarter("");
-                        setFile(null);
-                      }}
+                      onChange={() => begin("", "")}
                     />
-                    an empty plan
+                    {t("plan:new_behaviour.an_empty_plan")}
                   </label>
                   {starters.data?.map(({ key, document }) => {
                     const plan = document;
@@ -124,16 +136,13 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
                           type="radio"
                           name="from"
                           checked={starter === key && !file}
-                          onChange={() => {
-                            setStarter(key);
-                            setFile(null);
-                          }}
+                          onChange={() => begin(key, plan.behaviour ?? "")}
                         />
                         <span>
                           {plan.behaviour}{" "}
                           <span className="text-soft">
                             {WAYS.find((w) => w.way === plan.way)?.words} ·{" "}
-                            {plan.approximations?.length} steps
+                            {plan.approximations?.length} {t("plan:new_behaviour.steps")}
                           </span>
                         </span>
                       </label>
@@ -141,11 +150,11 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
                   })}
                 </fieldset>
                 <label className="grid grid-cols-[7rem_1fr] items-center">
-                  or a file
+                  {t("plan:new_behaviour.or_a_file")}
                   <input
                     type="file"
                     accept=".json"
-                    aria-label="Plan as JSON"
+                    aria-label={t("plan:new_behaviour.plan_as_json")}
                     onChange={(event) => setFile(event.target.files?.[0] ?? null)}
                   />
                 </label>
@@ -159,9 +168,9 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
               </ul>
             )}
             <div className="flex justify-end gap-2 pt-2">
-              <Button onClick={onClose}>Not now</Button>
+              <Button onClick={onClose}>{t("common:not_now")}</Button>
               <Button look="main" type="submit">
-                Make the plan
+                {t("plan:new_behaviour.make_the_plan")}
               </Button>
             </div>
           </form>

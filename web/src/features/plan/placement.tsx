@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button } from "../../components/button";
 import { FIELD, NumberField } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 /** The mix in percent; it is kept as shares once it adds up. */
 export function Placement({ plan, set }: PartProps) {
@@ -33,13 +34,13 @@ export function Placement({ plan, set }: PartProps) {
       {rows.map((row, n) => (
         <div key={n} className="flex items-center gap-1.5">
           <input
-            aria-label={`Place ${n + 1}`}
+            aria-label={t("plan:placement.place_n", { n: n + 1 })}
             value={row.place}
             onChange={(event) => put(n, { place: event.target.value })}
             className={`${FIELD} min-w-0 flex-1`}
           />
           <NumberField
-            label={`Percent at place ${n + 1}`}
+            label={t("plan:placement.percent_at_place_n", { n: n + 1 })}
             value={row.percent}
             max={100}
             step="any"
@@ -48,7 +49,9 @@ export function Placement({ plan, set }: PartProps) {
           />
           <button
             type="button"
-            aria-label={`Take ${row.place || "this place"} out`}
+            aria-label={t("plan:placement.take_place_out", {
+              place: row.place || t("plan:placement.this_place"),
+            })}
             className="px-1 text-soft hover:text-ink"
             onClick={() => change(rows.filter((_, i) => i !== n))}
           >
@@ -58,17 +61,21 @@ export function Placement({ plan, set }: PartProps) {
       ))}
       {draft && rows.length > 0 && Math.abs(total - 100) >= 0.11 && (
         <p className="text-[13px] text-marker">
-          Together {+total.toFixed(1)} %; the mix is kept once it makes 100.
+          {t("plan:placement.together_value_the_mix_is", { value: +total.toFixed(1) })}
         </p>
       )}
       <Button
         className="h-7"
         onClick={() => {
-          if (rows.length === 0) change([{ place: "in place", percent: 100 }]);
-          else change([...rows, { place: "tossed away", percent: Math.max(0, 100 - total) }]);
+          if (rows.length === 0) change([{ place: t("plan:placement.in_place"), percent: 100 }]);
+          else
+            change([
+              ...rows,
+              { place: t("plan:placement.tossed_away"), percent: Math.max(0, 100 - total) },
+            ]);
         }}
       >
-        One more place
+        {t("plan:placement.one_more_place")}
       </Button>
     </div>
   );

@@ -23,6 +23,8 @@ import { PlanPanel } from "./plan-panel";
 import { Stairs } from "./stairs";
 import { StepPanel } from "./step-panel";
 import { usePlan, useRemarks, type Keeping, type WrittenPlan } from "./use-plan";
+import { counted } from "../../domain/times";
+import { Trans, t } from "../../words";
 
 /** The plan of one behaviour of one learner. */
 export function PlanPage() {
@@ -41,9 +43,13 @@ export function PlanPage() {
   });
   if (behaviour.data) return <Written key={behaviour.data.id} behaviour={behaviour.data} />;
   return (
-    <Shell title="Plan">
+    <Shell title={t("plan:plan_page.plan")}>
       <main className="p-[18px]">
-        {behaviour.error ? <Fault error={behaviour.error} /> : <Wait>Fetching the plan</Wait>}
+        {behaviour.error ? (
+          <Fault error={behaviour.error} />
+        ) : (
+          <Wait>{t("plan:plan_page.fetching_the_plan")}</Wait>
+        )}
       </main>
     </Shell>
   );
@@ -71,7 +77,10 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
 
   return (
     <Shell
-      title={`Plan · ${behaviour.learner.name} · ${plan.behaviour ?? behaviour.name}`}
+      title={t("plan:plan_page.plan_name_behaviour", {
+        name: behaviour.learner.name,
+        behaviour: plan.behaviour ?? behaviour.name,
+      })}
       crumb={`${behaviour.learner.name} · ${plan.behaviour ?? behaviour.name}`}
       corner={
         <>
@@ -84,11 +93,14 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
         <div className="min-w-0 pt-4 pb-4" ref={room}>
           <Troubles written={written} />
           <h1 className="sr-only">
-            Plan: {plan.behaviour ?? behaviour.name} of {behaviour.learner.name}
+            {t("plan:plan_page.plan_behaviour_of_name", {
+              behaviour: plan.behaviour ?? behaviour.name,
+              name: behaviour.learner.name,
+            })}
           </h1>
           <textarea
-            aria-label="The end picture"
-            placeholder="What will somebody see when it is finished? The behaviour, where, on what signal."
+            aria-label={t("plan:plan_page.the_end_picture")}
+            placeholder={t("plan:plan_page.what_will_somebody_see_when")}
             value={plan.goal ?? ""}
             rows={2}
             maxLength={4000}
@@ -114,7 +126,7 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
           )}
         </div>
         <aside
-          aria-label="What is opened"
+          aria-label={t("plan:plan_page.what_is_opened")}
           className="border-l border-ink bg-raised px-[18px] pt-4 pb-8 lg:max-h-[calc(100vh-2.75rem)] lg:overflow-y-auto"
         >
           <Summary
@@ -150,13 +162,12 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
 function NoSteps({ onFirst }: { onFirst: () => void }) {
   return (
     <div className="max-w-[52ch] pt-10">
-      <h2 className="text-[19px] font-semibold">The first step is something it already does</h2>
-      <p className="mt-2">
-        Looks at the rope. Walks past the stand. Begin there; each step above asks for one thing
-        more, small enough to be reached today.
-      </p>
+      <h2 className="text-[19px] font-semibold">
+        {t("plan:plan_page.the_first_step_is_something")}
+      </h2>
+      <p className="mt-2">{t("plan:plan_page.looks_at_the_rope_walks")}</p>
       <Button look="main" className="mt-4" onClick={onFirst}>
-        Write the first step
+        {t("plan:plan_page.write_the_first_step")}
       </Button>
     </div>
   );
@@ -176,11 +187,13 @@ function Summary({
   return (
     <p role="status" className="mb-3 border-b border-line pb-3 text-[13px]">
       {checks === 0 ? (
-        <span className="text-reward">Nothing to mend: another person could judge this.</span>
+        <span className="text-reward">{t("plan:plan_page.nothing_to_mend_another_person")}</span>
       ) : (
         <>
           <span className="font-semibold">
-            {checks} {checks === 1 ? "thing" : "things"} to think over.
+            {t("plan:plan_page.checks_which_to_think_over", {
+              things: counted(checks, "thing"),
+            })}
           </span>{" "}
           {elsewhere.slice(0, 3).map((there, n) => (
             <button
@@ -200,10 +213,10 @@ function Summary({
 
 const KEPT: Record<Keeping, string> = {
   saved: "saved",
-  saving: "saving …",
-  waiting: "kept in this browser, the server does not answer",
-  refused: "not saved",
-  overtaken: "changed elsewhere",
+  saving: t("plan:plan_page.saving"),
+  waiting: t("plan:plan_page.kept_in_this_browser_the"),
+  refused: t("plan:plan_page.not_saved"),
+  overtaken: t("plan:plan_page.changed_elsewhere"),
 };
 
 function KeptCorner({ keeping }: { keeping: Keeping }) {
@@ -222,10 +235,10 @@ function Troubles({ written }: { written: WrittenPlan }) {
   if (written.keeping === "overtaken") {
     return (
       <div role="alert" className="mb-4 border-l-4 border-marker py-1 pl-4">
-        <p>This plan was changed in another place meanwhile. Which one should stand?</p>
+        <p>{t("plan:plan_page.this_plan_was_changed_in")}</p>
         <p className="mt-2 flex gap-2">
-          <Button onClick={written.keepMine}>The one on this screen</Button>
-          <Button onClick={written.takeTheirs}>The other one</Button>
+          <Button onClick={written.keepMine}>{t("plan:plan_page.the_one_on_this_screen")}</Button>
+          <Button onClick={written.takeTheirs}>{t("plan:plan_page.the_other_one_x")}</Button>
         </p>
       </div>
     );
@@ -233,7 +246,7 @@ function Troubles({ written }: { written: WrittenPlan }) {
   if (written.keeping !== "refused") return null;
   return (
     <div role="alert" className="mb-4 border-l-4 border-fault py-1 pl-4">
-      <p>The plan cannot be kept like this; what you wrote stays on this screen.</p>
+      <p>{t("plan:plan_page.the_plan_cannot_be_kept")}</p>
       <ul className="list-disc pl-5">
         {written.faults.map((fault) => (
           <li key={fault}>{fault}</li>
@@ -266,13 +279,16 @@ function PlanMenu({ behaviour, written }: { behaviour: BehaviourOut; written: Wr
     });
     if (!answer.data) return;
     written.change(answer.data.document);
-    tell(`Plan ${number} stands again, as a draft.`, { label: "Undo", run: written.undo });
+    tell(t("plan:plan_page.plan_number_stands_again_as", { number }), {
+      label: t("common:undo"),
+      run: written.undo,
+    });
   };
   return (
     <>
       <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
         <DropdownMenu.Trigger className="text-soft hover:text-ink">
-          Plan <span aria-hidden>▾</span>
+          <Trans i18nKey="plan:plan_page.plan_2" components={{ part: <span aria-hidden /> }} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Content
           align="end"
@@ -280,28 +296,28 @@ function PlanMenu({ behaviour, written }: { behaviour: BehaviourOut; written: Wr
           className="z-40 max-h-[70vh] overflow-y-auto rounded border border-ink bg-raised p-1"
         >
           <DropdownMenu.Item className={ITEM} onSelect={() => written.undo()}>
-            Undo (Ctrl Z)
+            {t("plan:plan_page.undo_ctrl_z")}
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => written.redo()}>
-            Redo (Ctrl Shift Z)
+            {t("plan:plan_page.redo_ctrl_shift_z")}
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           <DropdownMenu.Item className={ITEM} onSelect={() => setCopying(true)}>
-            Copy it for another learner …
+            {t("plan:plan_page.copy_it_for_another_learner")}
           </DropdownMenu.Item>
           <DropdownMenu.Item asChild className={ITEM}>
             <a href={`/api/behaviours/${behaviour.id}/plan.json`} download>
-              Save the plan as JSON
+              {t("plan:plan_page.save_the_plan_as_json")}
             </a>
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/plans")}>
-            All plans
+            {t("plan:plan_page.all_plans")}
           </DropdownMenu.Item>
           {(versions.data?.length ?? 0) > 1 && (
             <>
               <DropdownMenu.Separator className="my-1 h-px bg-line" />
               <DropdownMenu.Label className="px-3 py-1 text-[12.5px] text-soft">
-                Earlier plans
+                {t("plan:plan_page.earlier_plans")}
               </DropdownMenu.Label>
               {versions.data
                 ?.slice(0, -1)
@@ -312,8 +328,11 @@ function PlanMenu({ behaviour, written }: { behaviour: BehaviourOut; written: Wr
                     className={ITEM}
                     onSelect={() => void back(version.number)}
                   >
-                    {day(version.saved_at.slice(0, 10))} · {version.steps} steps ·{" "}
-                    {version.sessions} filmed
+                    {t("plan:plan_page.day_steps_steps_sessions_filmed", {
+                      day: day(version.saved_at.slice(0, 10)),
+                      steps: version.steps,
+                      sessions: version.sessions,
+                    })}
                   </DropdownMenu.Item>
                 ))}
             </>
@@ -336,7 +355,7 @@ function useUndoKeys({ undo, redo }: WrittenPlan) {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      if ((event.target as HTMLElement).closest("input, textarea, select")) return;
+      if ((event.target as HTMLElement).closest(t("plan:plan_page.input_textarea_select"))) return;
       event.preventDefault();
       if (event.shiftKey) redo();
       else undo();

@@ -26,19 +26,20 @@ import { Markers } from "./markers";
 import { Placement } from "./placement";
 import { Retired } from "./retired";
 import { Rule } from "./rule";
+import { t } from "../../words";
 
 const PROMPTS = HELP.map((h) => ({ value: h.level, words: h.words }));
 
 const HAZARDS = [
-  { value: "speed_height_turning", words: "speed or turning" },
-  { value: "jumping", words: "jumping" },
-  { value: "raised_platform", words: "a stand or ramp" },
-  { value: "worn_or_following", words: "something worn or pulled" },
-  { value: "ropes", words: "ropes" },
-  { value: "hoof_or_claw", words: "hooves or claws" },
-  { value: "objects_in_mouth", words: "things in the mouth" },
-  { value: "large_animal", words: "a large animal" },
-  { value: "children", words: "children" },
+  { value: "speed_height_turning", words: t("plan:plan_panel.speed_or_turning") },
+  { value: "jumping", words: t("plan:plan_panel.jumping") },
+  { value: "raised_platform", words: t("plan:plan_panel.a_stand_or_ramp") },
+  { value: "worn_or_following", words: t("plan:plan_panel.something_worn_or_pulled") },
+  { value: "ropes", words: t("plan:plan_panel.ropes") },
+  { value: "hoof_or_claw", words: t("plan:plan_panel.hooves_or_claws") },
+  { value: "objects_in_mouth", words: t("plan:plan_panel.things_in_the_mouth") },
+  { value: "large_animal", words: t("plan:plan_panel.a_large_animal") },
+  { value: "children", words: t("plan:plan_panel.children") },
 ] as const;
 
 interface PlanPanelProps {
@@ -65,16 +66,16 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
     change(next);
   };
   return (
-    <section aria-label="The whole plan">
-      <h2 className="pb-2 text-[16px] font-semibold">The whole plan</h2>
+    <section aria-label={t("plan:plan_panel.the_whole_plan")}>
+      <h2 className="pb-2 text-[16px] font-semibold">{t("plan:plan_panel.the_whole_plan")}</h2>
       {at("goal", "approximations", "learner").map((remark) => (
         <RemarkNote key={remark.code} remark={remark} />
       ))}
       <div className="mt-3" />
-      <Line label="Way" remarks={at("lure_reps", "prompts")} onMend={mend}>
+      <Line label={t("plan:plan_panel.way")} remarks={at("lure_reps", "prompts")} onMend={mend}>
         <Choice
           one
-          label="Way"
+          label={t("plan:plan_panel.way")}
           options={WAYS.map((w) => ({ value: w.way, words: w.words }))}
           chosen={plan.way ? [plan.way] : []}
           onChange={([way]) => set({ way })}
@@ -82,18 +83,18 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
         {luring && (
           <div className="mt-2">
             <NumberField
-              label="Reps with food in the hand, at most"
+              label={t("plan:plan_panel.reps_with_food_in_the")}
               value={plan.lure_reps}
-              unit="reps with food in the hand"
+              unit={t("plan:plan_panel.reps_with_food_in_the_2")}
               onChange={(lure_reps) => set({ lure_reps })}
             />
             <LureCalculator onFill={(lure_reps) => set({ lure_reps })} />
           </div>
         )}
       </Line>
-      <Line label="Help to fade">
+      <Line label={t("plan:plan_panel.help_to_fade")}>
         <Choice
-          label="Help to fade"
+          label={t("plan:plan_panel.help_to_fade")}
           options={PROMPTS}
           chosen={(plan.prompts ?? []) as (typeof PROMPTS)[number]["value"][]}
           onChange={(chosen) =>
@@ -105,52 +106,60 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
           }
         />
       </Line>
-      <Line label="Markers" remarks={at("markers", "after_miss")} onMend={mend}>
+      <Line
+        label={t("plan:plan_panel.markers")}
+        remarks={at("markers", "after_miss")}
+        onMend={mend}
+      >
         <Markers plan={plan} set={set} />
       </Line>
-      <Line label="Reward goes" remarks={at("placement")} onMend={mend}>
+      <Line label={t("plan:plan_panel.reward_goes")} remarks={at("placement")} onMend={mend}>
         <Placement plan={plan} set={set} />
         <PlacementCalculator plan={plan} onFill={(placement) => set({ placement })} />
         <RewardsCalculator plan={plan} />
       </Line>
-      <Line label="Go up when" remarks={at("rule")} onMend={mend}>
+      <Line label={t("plan:plan_panel.go_up_when")} remarks={at("rule")} onMend={mend}>
         <Rule plan={plan} set={set} />
       </Line>
-      <Line label="At most" remarks={at("session_cap_s", "rep_cap")} onMend={mend}>
+      <Line
+        label={t("plan:plan_panel.at_most")}
+        remarks={at("session_cap_s", "rep_cap")}
+        onMend={mend}
+      >
         <div className="flex flex-wrap gap-3">
           <NumberField
-            label="Minutes a session"
+            label={t("plan:plan_panel.minutes_a_session")}
             value={plan.session_cap_s === undefined ? undefined : plan.session_cap_s / 60}
             step={0.5}
-            unit="min"
+            unit={t("plan:plan_panel.min")}
             onChange={(m) => set({ session_cap_s: m === undefined ? undefined : m * 60 })}
           />
           <NumberField
-            label="Reps a session"
+            label={t("plan:plan_panel.reps_a_session")}
             value={plan.rep_cap}
             min={1}
-            unit="reps"
+            unit={t("plan:plan_panel.reps")}
             onChange={(rep_cap) => set({ rep_cap })}
           />
         </div>
         <DosesCalculator onFill={(session_cap_s) => set({ session_cap_s })} />
       </Line>
-      <Line label="Paid at least">
+      <Line label={t("plan:plan_panel.paid_at_least")}>
         <NumberField
-          label="Rewards a minute, at least"
+          label={t("plan:plan_panel.rewards_a_minute_at_least")}
           value={plan.rate_floor_per_min}
-          unit="times a minute, else easier"
+          unit={t("plan:plan_panel.times_a_minute_else_easier")}
           onChange={(rate_floor_per_min) => set({ rate_floor_per_min })}
         />
       </Line>
-      <Line label="Cue" remarks={at("cue")} onMend={mend}>
+      <Line label={t("common:cue2")} remarks={at("cue")} onMend={mend}>
         <Cue plan={plan} set={set} />
         <Cues cues={plan.cues ?? []} onChange={(cues) => set({ cues })} />
       </Line>
-      <Line label="Vary in turn">
+      <Line label={t("plan:plan_panel.vary_in_turn")}>
         <Conditions plan={plan} set={set} />
       </Line>
-      <Line label="Chain" remarks={at("chain")}>
+      <Line label={t("plan:plan_panel.chain")} remarks={at("chain")}>
         <Chain
           plan={plan}
           set={set}
@@ -158,38 +167,40 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
             addSteps(
               stages.map((stage) => ({
                 title: stage.join(", then "),
-                criterion: `${stage.join(", then ")}, without a stop.`,
+                criterion: t("plan:plan_panel.stage_without_a_stop", {
+                  stage: stage.join(", then "),
+                }),
                 ...(stage.length > 1 ? { parts: partsNamed(plan, stage) } : {}),
               })),
             )
           }
         />
       </Line>
-      <Line label="Part of it" remarks={at("hazards")}>
+      <Line label={t("plan:plan_panel.part_of_it")} remarks={at("hazards")}>
         <Choice
-          label="Part of it"
+          label={t("plan:plan_panel.part_of_it")}
           options={HAZARDS}
           chosen={plan.hazards ?? []}
           onChange={(hazards) => set({ hazards })}
         />
       </Line>
-      <Line label="Limits">
+      <Line label={t("plan:plan_panel.limits")}>
         <Limits settings={plan.settings ?? {}} onChange={(settings) => set({ settings })} />
       </Line>
-      <Line label="What next">
+      <Line label={t("plan:plan_panel.what_next")}>
         <JudgingNumbers settings={plan.judging ?? {}} onChange={(judging) => set({ judging })} />
       </Line>
-      <Line label="Weeks">
+      <Line label={t("plan:plan_panel.weeks")}>
         <StagesCalculator
-          names={stepsOf(plan).map((step) => step.title || "not named yet")}
+          names={stepsOf(plan).map((step) => step.title || t("common:not_named_yet"))}
           onFill={(lines) =>
             set({ notes: [plan.notes, ...lines].filter(Boolean).join("\n").slice(0, 4000) })
           }
         />
       </Line>
-      <Line label="Notes">
+      <Line label={t("plan:plan_panel.notes")}>
         <textarea
-          aria-label="Notes"
+          aria-label={t("plan:plan_panel.notes")}
           value={plan.notes ?? ""}
           rows={2}
           maxLength={4000}

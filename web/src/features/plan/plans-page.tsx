@@ -13,6 +13,7 @@ import { counted } from "../../domain/times";
 import { LearnerDialog } from "./learner-dialog";
 import { NewBehaviour } from "./new-behaviour";
 import type { LearnerOut } from "../../domain/plan-document";
+import { t } from "../../words";
 
 type BehaviourRow = components["schemas"]["BehaviourRow"];
 
@@ -24,17 +25,15 @@ export function PlansPage() {
   const [adding, setAdding] = useState<string | null>(null);
   const fault = learners.error ?? behaviours.error;
   return (
-    <Shell title="Plans">
+    <Shell title={t("plan:plans_page.plans")}>
       <main className="mx-auto w-full max-w-[1100px] flex-1 px-[18px] pt-7 pb-16">
         <div className="flex flex-wrap items-end gap-3 border-b border-ink pb-4">
           <div className="min-w-64 flex-1">
-            <h1 className="text-[26px] leading-tight">Plans</h1>
-            <p className="text-soft">
-              Who is taught what, and by which steps another person could judge.
-            </p>
+            <h1 className="text-[26px] leading-tight">{t("plan:plans_page.plans")}</h1>
+            <p className="text-soft">{t("plan:plans_page.who_is_taught_what_and")}</p>
           </div>
           <Button look={learners.data?.length ? "plain" : "main"} onClick={() => setOpened("new")}>
-            A new learner
+            {t("plan:plans_page.a_new_learner")}
           </Button>
         </div>
         {fault ? (
@@ -42,14 +41,11 @@ export function PlansPage() {
             <Fault error={fault} />
           </div>
         ) : !learners.data || !behaviours.data ? (
-          <Wait>Looking for your plans</Wait>
+          <Wait>{t("plan:plans_page.looking_for_your_plans")}</Wait>
         ) : learners.data.length === 0 ? (
           <div className="max-w-xl pt-12">
-            <h2 className="text-[22px]">Begin with the animal</h2>
-            <p className="mt-2">
-              Its name, what it is, and what there is to mind: Frequens shows cautions where the
-              risk arises. Then the behaviour, and the steps that lead to it.
-            </p>
+            <h2 className="text-[22px]">{t("plan:plans_page.begin_with_the_animal")}</h2>
+            <p className="mt-2">{t("plan:plans_page.its_name_what_it_is")}</p>
           </div>
         ) : (
           learners.data.map((learner) => (
@@ -94,15 +90,22 @@ function LearnerSection({
         <h2 className="text-[19px] font-semibold">{learner.name}</h2>
         <span className="text-soft">{facts}</span>
         <span className="flex-1" />
-        <Button look="quiet" onClick={onOpen} aria-label={`About ${learner.name}`}>
-          About {learner.name}
+        <Button
+          look="quiet"
+          onClick={onOpen}
+          aria-label={t("plan:plans_page.about_name", { name: learner.name })}
+        >
+          {t("plan:plans_page.about_name", { name: learner.name })}
         </Button>
-        <Button onClick={onAdd} aria-label={`A new behaviour for ${learner.name}`}>
-          A new behaviour
+        <Button
+          onClick={onAdd}
+          aria-label={t("plan:plans_page.a_new_behaviour_for_name", { name: learner.name })}
+        >
+          {t("plan:plans_page.a_new_behaviour")}
         </Button>
       </div>
       {shown.length === 0 ? (
-        <p className="mt-2 text-soft">Nothing planned yet.</p>
+        <p className="mt-2 text-soft">{t("plan:plans_page.nothing_planned_yet")}</p>
       ) : (
         <ul className="mt-2">
           {shown.map((behaviour) => (
@@ -122,10 +125,10 @@ function LearnerSection({
               </span>
               <Button
                 look="quiet"
-                aria-label={`Remove ${behaviour.name}`}
+                aria-label={t("plan:plans_page.remove_name", { name: behaviour.name })}
                 onClick={() => remove(behaviour)}
               >
-                Remove
+                {t("common:remove")}
               </Button>
             </li>
           ))}
@@ -161,8 +164,8 @@ function useRemoval() {
       id,
       window.setTimeout(() => void really().catch(() => bringBack(id)), UNDO_MS),
     );
-    tell(`The plan “${name}” is removed. Its sessions keep the steps they were filmed under.`, {
-      label: "Undo",
+    tell(t("plan:plans_page.the_plan_name_is_removed", { name }), {
+      label: t("common:undo"),
       run: () => bringBack(id),
     });
   };

@@ -6,6 +6,7 @@ import { useBehaviours } from "../../api/queries";
 import { Button } from "../../components/button";
 import { counted } from "../../domain/times";
 import type { LearnerOut } from "../../domain/plan-document";
+import { t } from "../../words";
 
 /** Removing an animal: its plans go, its sessions and films only where that is asked for. */
 export function RemoveLearner({
@@ -23,7 +24,7 @@ export function RemoveLearner({
   if (!asked) {
     return (
       <Button look="quiet" onClick={() => setAsked(true)}>
-        Remove {learner.name} …
+        {t("plan:remove_learner.remove_name", { name: learner.name })}
       </Button>
     );
   }
@@ -43,7 +44,10 @@ export function RemoveLearner({
   return (
     <div className="rounded border border-fault p-3">
       <p>
-        {learner.name} and {counted(own.length, "plan")} are removed for good.
+        {t("plan:remove_learner.name_and_owncount_are_removed", {
+          name: learner.name,
+          ownCount: counted(own.length, "plan"),
+        })}
       </p>
       {filmed > 0 && (
         <label className="mt-1 flex items-baseline gap-2">
@@ -52,8 +56,9 @@ export function RemoveLearner({
             checked={sessions}
             onChange={(event) => setSessions(event.target.checked)}
           />
-          and {counted(filmed, "session")} with their films; else they stay, with the steps they
-          were filmed under
+          {t("plan:remove_learner.and_filmed_with_their_films", {
+            filmed: counted(filmed, "session"),
+          })}
         </label>
       )}
       {fault && (
@@ -62,9 +67,9 @@ export function RemoveLearner({
         </p>
       )}
       <p className="mt-2 flex gap-2">
-        <Button onClick={() => setAsked(false)}>Do not remove</Button>
+        <Button onClick={() => setAsked(false)}>{t("plan:remove_learner.do_not_remove")}</Button>
         <Button className="border-fault text-fault" onClick={() => void remove()}>
-          Remove {learner.name}
+          {t("plan:remove_learner.remove_name_2", { name: learner.name })}
         </Button>
       </p>
     </div>

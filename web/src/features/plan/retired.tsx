@@ -1,5 +1,6 @@
 import { type PlanDocument, withStep } from "../../domain/plan-document";
 import { Line } from "./fields";
+import { t } from "../../words";
 
 /** Steps that were taken out; each can be had back. */
 export function Retired({
@@ -12,7 +13,7 @@ export function Retired({
   const retired = (plan.approximations ?? []).filter((step) => step.retired);
   if (retired.length === 0) return null;
   return (
-    <Line label="Retired">
+    <Line label={t("plan:retired.retired")}>
       <ul>
         {retired.map((step) => (
           <li key={step.key} className="flex justify-between gap-2">
@@ -22,7 +23,7 @@ export function Retired({
               className="underline underline-offset-3"
               onClick={() => change(withStep(plan, step.key, { retired: undefined }))}
             >
-              bring it back
+              {t("plan:retired.bring_it_back")}
             </button>
           </li>
         ))}

@@ -1,6 +1,7 @@
 import { RULES } from "../../domain/plan-document";
 import { FIELD, NumberField } from "./fields";
 import type { PartProps } from "./part-props";
+import { t } from "../../words";
 
 const KINDS = Object.keys(RULES) as (keyof typeof RULES)[];
 
@@ -11,7 +12,7 @@ export function Rule({ plan, set }: PartProps) {
   return (
     <div className="space-y-1.5">
       <select
-        aria-label="School"
+        aria-label={t("plan:rule.school")}
         value={rule?.kind ?? ""}
         onChange={(event) => {
           const kind = KINDS.find((one) => one === event.target.value);
@@ -19,7 +20,7 @@ export function Rule({ plan, set }: PartProps) {
         }}
         className={`${FIELD} w-full`}
       >
-        <option value="">no rule yet</option>
+        <option value="">{t("plan:rule.no_rule_yet")}</option>
         {KINDS.map((kind) => (
           <option key={kind} value={kind}>
             {RULES[kind].words}

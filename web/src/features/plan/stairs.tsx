@@ -2,6 +2,7 @@ import { useState, type DragEvent, type KeyboardEvent } from "react";
 
 import type { components } from "../../api/schema";
 import { stepsOf, type PlanDocument, type Step } from "../../domain/plan-document";
+import { t } from "../../words";
 
 type Filmed = components["schemas"]["FilmedOut"];
 
@@ -52,7 +53,7 @@ export function Stairs(props: StairsProps) {
     <div className="overflow-x-auto">
       <div
         role="group"
-        aria-label="Steps, the easiest first"
+        aria-label={t("plan:stairs.steps_the_easiest_first")}
         className="relative"
         style={{ height, width }}
       >
@@ -67,7 +68,11 @@ export function Stairs(props: StairsProps) {
               draggable
               data-step={step.key}
               aria-pressed={chosen === step.key}
-              aria-label={`Step ${place + 1}: ${step.title || "not named yet"}${isNow ? ", in force" : ""}`}
+              aria-label={t("plan:stairs.step_place_title_which", {
+                place: place + 1,
+                title: step.title || t("common:not_named_yet"),
+                which: isNow ? t("plan:stairs.in_force") : "",
+              })}
               onClick={() => onChoose(step.key)}
               onKeyDown={(event) => key(event, step)}
               onDragStart={() => setDragged(step.key)}
@@ -79,7 +84,7 @@ export function Stairs(props: StairsProps) {
               style={{ left: place * tread, top, width: tread, height: height - FOOT - top }}
             >
               <span className={`block ${isNow || chosen === step.key ? "font-semibold" : ""}`}>
-                {step.title || <em className="text-soft">not named yet</em>}
+                {step.title || <em className="text-soft">{t("common:not_named_yet")}</em>}
               </span>
               <span className="mt-1 block text-[12px] text-soft">
                 {cameTo(step, filmed)}
@@ -101,9 +106,11 @@ export function Stairs(props: StairsProps) {
             key={step.key}
             type="button"
             aria-label={
-              place === 0 ? "A step at the foot" : `A step before ${step.title || "this"}`
+              place === 0
+                ? t("plan:stairs.a_step_at_the_foot")
+                : t("plan:stairs.a_step_before_title", { title: step.title || "this" })
             }
-            title="Put a step in here"
+            title={t("plan:stairs.put_a_step_in_here")}
             onClick={() => onInsert(steps[place - 1]?.key ?? null)}
             className="absolute z-10 flex size-6 items-center justify-center rounded-full border border-line bg-raised text-soft hover:border-ink hover:text-ink"
             style={{
@@ -122,8 +129,9 @@ export function Stairs(props: StairsProps) {
             ""
           ) : (
             <>
-              {filmed.length > 0 ? "each dot a session's last step · " : ""}drag a step to move it ·
-              + puts one in between
+              {t("plan:stairs.which_drag_a_step_to", {
+                which: filmed.length > 0 ? t("plan:stairs.each_dot_a_sessions_last") : "",
+              })}
             </>
           )}
         </div>
@@ -134,7 +142,7 @@ export function Stairs(props: StairsProps) {
             className="absolute right-0 rounded border border-line bg-raised px-2 py-0.5 text-[12.5px] hover:border-ink"
             style={{ top: Math.max(0, topOf(steps.length - 1) - 34) }}
           >
-            + one more step
+            {t("plan:stairs.one_more_step")}
           </button>
         )}
       </div>
@@ -192,5 +200,5 @@ function Path({ steps, filmed, tread, topOf, width, height }: PathProps) {
 function cameTo(step: Step, filmed: Filmed[]): string {
   const sum = (of: "met" | "judged") => filmed.reduce((n, s) => n + (s[of][step.key] ?? 0), 0);
   const judged = sum("judged");
-  return judged === 0 ? "" : `${sum("met")} of ${judged}`;
+  return judged === 0 ? "" : t("plan:stairs.sum_of_judged", { sum: sum("met"), judged });
 }

@@ -20,6 +20,7 @@ import {
   type RemarkOut,
   type Step,
 } from "../../domain/plan-document";
+import { t } from "../../words";
 
 interface StepPanelProps {
   plan: PlanDocument;
@@ -59,10 +60,13 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
   };
 
   return (
-    <section aria-label={`Step ${place + 1}`}>
+    <section aria-label={t("plan:step_panel.step_place", { place: place + 1 })}>
       <div className="flex items-baseline justify-between gap-2 pb-2 text-soft">
         <span>
-          step {place + 1} of {steps.length}
+          {t("plan:step_panel.step_place_of_stepscount", {
+            place: place + 1,
+            stepsCount: steps.length,
+          })}
         </span>
         <span className="flex gap-3">
           <button
@@ -71,7 +75,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
             disabled={place <= 0}
             onClick={() => change(withMoved(plan, step.key, -1))}
           >
-            earlier
+            {t("plan:step_panel.earlier")}
           </button>
           <button
             type="button"
@@ -79,33 +83,33 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
             disabled={place >= steps.length - 1}
             onClick={() => change(withMoved(plan, step.key, 1))}
           >
-            later
+            {t("plan:step_panel.later")}
           </button>
           <button
             type="button"
             className="underline underline-offset-3"
             onClick={() => choose(null)}
           >
-            whole plan
+            {t("plan:step_panel.whole_plan")}
           </button>
         </span>
       </div>
       <input
-        aria-label="Name of the step"
-        placeholder="Name of the step, such as “nose on the rope”"
+        aria-label={t("plan:step_panel.name_of_the_step")}
+        placeholder={t("plan:step_panel.name_of_the_step_such")}
         value={step.title ?? ""}
         maxLength={400}
         onChange={(event) => set({ title: event.target.value })}
         className="mb-2 w-full border-b border-transparent bg-transparent text-[18px] font-semibold hover:border-line focus:border-ink"
       />
       <Line
-        label="Fits when"
+        label={t("plan:step_panel.fits_when")}
         remarks={of("no_criterion", "not_on_film", "same_title", "two_conditions")}
         onMend={mend}
       >
         <textarea
-          aria-label="A rep fits when"
-          placeholder="what another person could see on the film"
+          aria-label={t("plan:step_panel.a_rep_fits_when")}
+          placeholder={t("plan:step_panel.what_another_person_could_see")}
           value={step.criterion ?? ""}
           maxLength={4000}
           rows={2}
@@ -113,9 +117,13 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
           className={`${FIELD} field-sizing-content h-auto min-h-13 w-full resize-none py-1`}
         />
       </Line>
-      <Line label="One thing raised" remarks={of("two_dimensions")} onMend={mend}>
+      <Line
+        label={t("plan:step_panel.one_thing_raised")}
+        remarks={of("two_dimensions")}
+        onMend={mend}
+      >
         <Choice
-          label="One thing raised"
+          label={t("plan:step_panel.one_thing_raised")}
           options={DIMENSIONS.map((d) => ({ value: d.dimension, words: d.words }))}
           chosen={step.raises ?? []}
           onChange={(raises) => set({ raises })}
@@ -128,18 +136,18 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
           </>
         )}
       </Line>
-      <Line label="Marker falls">
+      <Line label={t("plan:step_panel.marker_falls")}>
         <div className="flex flex-wrap items-center gap-1.5">
           <Choice
             one
-            label="Marker falls"
+            label={t("plan:step_panel.marker_falls")}
             options={MARK_AT.map((m) => ({ value: m.at, words: m.words }))}
             chosen={[step.mark_at ?? "onset"]}
             onChange={([at]) => set({ mark_at: at ?? "onset" })}
           />
           {step.mark_at === "hold" && (
             <NumberField
-              label="Held for seconds"
+              label={t("plan:step_panel.held_for_seconds")}
               value={step.hold_s}
               min={0.1}
               max={3600}
@@ -150,33 +158,37 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
           )}
         </div>
       </Line>
-      <Line label="If it fails" remarks={of("no_fallback", "fallback_not_easier")} onMend={mend}>
+      <Line
+        label={t("plan:step_panel.if_it_fails")}
+        remarks={of("no_fallback", "fallback_not_easier")}
+        onMend={mend}
+      >
         <label className="flex items-center gap-2">
-          back to
+          {t("plan:step_panel.back_to")}
           <select
-            aria-label="Back to"
+            aria-label={t("plan:step_panel.back_to_2")}
             value={step.fallback ?? ""}
             onChange={(event) => set({ fallback: event.target.value || undefined })}
             className={`${FIELD} min-w-0 flex-1`}
           >
-            <option value="">{place === 0 ? "nothing easier" : "–"}</option>
+            <option value="">{place === 0 ? t("plan:step_panel.nothing_easier") : "–"}</option>
             {steps.slice(0, Math.max(0, place)).map((other) => (
               <option key={other.key} value={other.key}>
-                {other.title || "not named yet"}
+                {other.title || t("common:not_named_yet")}
               </option>
             ))}
           </select>
         </label>
       </Line>
       <Asked plan={plan} step={step} of={of} set={set} />
-      <Line label="Way">
+      <Line label={t("plan:step_panel.way")}>
         <select
-          aria-label="Way of this step"
+          aria-label={t("plan:step_panel.way_of_this_step")}
           value={step.way ?? ""}
           onChange={(event) => set({ way: (event.target.value || undefined) as Step["way"] })}
           className={`${FIELD} w-full`}
         >
-          <option value="">as the plan says</option>
+          <option value="">{t("common:as_the_plan_says")}</option>
           {WAYS.map((w) => (
             <option key={w.way} value={w.way}>
               {w.words}
@@ -185,7 +197,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
         </select>
       </Line>
       <div className="flex flex-wrap gap-2 border-t border-line pt-3">
-        <Button onClick={split}>Split in two</Button>
+        <Button onClick={split}>{t("plan:step_panel.split_in_two_x")}</Button>
         {isFilmed ? (
           <Button
             onClick={() => {
@@ -193,7 +205,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
               choose(null);
             }}
           >
-            Retire it
+            {t("plan:step_panel.retire_it")}
           </Button>
         ) : (
           <Button
@@ -202,7 +214,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
               choose(null);
             }}
           >
-            Take it out
+            {t("plan:step_panel.take_it_out")}
           </Button>
         )}
       </div>

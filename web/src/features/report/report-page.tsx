@@ -10,6 +10,7 @@ import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { crumbOf } from "../../domain/words";
+import { Trans, t } from "../../words";
 
 type Choice = components["schemas"]["ChoiceOut"];
 
@@ -46,14 +47,14 @@ export function ReportPage() {
         ) : session.data && choice.data ? (
           session.data.marks === 0 ? (
             <div className="pt-6">
-              <h1 className="text-[26px]">Nothing to report yet</h1>
-              <p className="mt-2">Code the film first; the report is made of what it says.</p>
+              <h1 className="text-[26px]">{t("report:report_page.nothing_to_report_yet")}</h1>
+              <p className="mt-2">{t("report:report_page.code_the_film_first_the")}</p>
             </div>
           ) : (
             <Report session={session.data} choice={choice.data} />
           )
         ) : (
-          <Wait>Putting the report together</Wait>
+          <Wait>{t("report:report_page.putting_the_report_together")}</Wait>
         )}
       </main>
     </Shell>
@@ -88,7 +89,7 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
   const toggle = (mark: string) => {
     if (pictures.includes(mark)) return set({ pictures: pictures.filter((m) => m !== mark) });
     if (pictures.length >= MOST) {
-      return tell(`There is room for ${MOST} pictures. Take one off first.`);
+      return tell(t("report:report_page.there_is_room_for_most", { MOST }));
     }
     // In the order of the film, whatever the order of choosing.
     const order = choice.candidates.map((c) => c.mark);
@@ -98,32 +99,29 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[24rem_1fr] gap-8 max-lg:grid-cols-1">
       <div className="min-w-0">
-        <h1 className="text-[26px] leading-tight">Report</h1>
-        <p className="mt-1 text-soft">
-          Two pages for a client, a colleague or a veterinarian. Whoever can be recognised in it
-          must have agreed that it goes out.
-        </p>
+        <h1 className="text-[26px] leading-tight">{t("report:report_page.report")}</h1>
+        <p className="mt-1 text-soft">{t("report:report_page.two_pages_for_a_client")}</p>
         <p className="mt-4 flex flex-wrap gap-2">
           <a
             className="rounded border border-ink bg-ink px-3 py-1 leading-6 text-paper"
             href={`${base}/report.pdf`}
             download
           >
-            PDF
+            {t("report:report_page.pdf")}
           </a>
           <a
             className="rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink"
             href={`${base}/report.html?download=true`}
             download
           >
-            Web page (HTML)
+            {t("report:report_page.web_page_html")}
           </a>
         </p>
         <label className="mt-5 block">
-          For
+          {t("report:report_page.for")}
           <input
             maxLength={200}
-            placeholder="who reads it"
+            placeholder={t("report:report_page.who_reads_it")}
             defaultValue={chosen.reader ?? ""}
             onBlur={(event) => {
               if (event.target.value !== (chosen.reader ?? "")) set({ reader: event.target.value });
@@ -132,11 +130,11 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
           />
         </label>
         <label className="mt-3 block">
-          In your own words
+          {t("report:report_page.in_your_own_words")}
           <textarea
             rows={3}
             maxLength={1200}
-            placeholder="what you would say if you handed it over yourself"
+            placeholder={t("report:report_page.what_you_would_say_if")}
             defaultValue={chosen.words ?? ""}
             onBlur={(event) => {
               if (event.target.value !== (chosen.words ?? "")) set({ words: event.target.value });
@@ -147,10 +145,11 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
         {choice.candidates.length > 0 && (
           <fieldset className="mt-4">
             <legend>
-              Pictures{" "}
-              <span className="text-soft">
-                {pictures.length} of at most {MOST}
-              </span>
+              <Trans
+                i18nKey="report:report_page.pictures_picturescount_of_at_most"
+                components={{ part: <span className="text-soft" /> }}
+                values={{ picturesCount: pictures.length, MOST }}
+              />
             </legend>
             <div className="mt-1 grid max-h-[21rem] grid-cols-3 gap-2 overflow-y-auto pr-1 max-lg:max-h-64">
               {choice.candidates.map((candidate) => {
@@ -183,7 +182,7 @@ function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
       </div>
       <iframe
         key={version}
-        title="The report as it stands"
+        title={t("report:report_page.the_report_as_it_stands")}
         src={`${base}/report.html`}
         className="h-[calc(100vh-5.5rem)] w-full rounded border border-line bg-[#fff]"
       />

@@ -6,6 +6,7 @@ import type { components } from "../../api/schema";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { day } from "../../domain/words";
+import { t } from "../../words";
 
 type TodayOut = components["schemas"]["TodayOut"];
 type Line = TodayOut["lines"][number];
@@ -22,14 +23,14 @@ export function TodayPage() {
     queryFn: async () => given(await api.GET("/api/today")),
   });
   return (
-    <Shell title="Today">
+    <Shell title={t("today:today_page.today")}>
       <main className="mx-auto w-full max-w-[1000px] flex-1 px-[18px] pt-7 pb-16">
         {today.error ? (
           <Fault error={today.error} />
         ) : today.data ? (
           <Waiting today={today.data} />
         ) : (
-          <Wait>Looking what waits</Wait>
+          <Wait>{t("today:today_page.looking_what_waits")}</Wait>
         )}
       </main>
     </Shell>
@@ -42,16 +43,14 @@ function Waiting({ today }: { today: TodayOut }) {
   if (to_code.length === 0 && lines.length === 0) {
     return (
       <div className="max-w-xl pt-6">
-        <h1 className="text-[26px]">Nothing waits yet</h1>
-        <p className="mt-2">
-          Write down what you want to teach, or drop the film of a session you have already done.
-        </p>
+        <h1 className="text-[26px]">{t("today:today_page.nothing_waits_yet")}</h1>
+        <p className="mt-2">{t("today:today_page.write_down_what_you_want")}</p>
         <p className="mt-4 flex gap-2">
           <Link to="/plans" className={MAIN}>
-            Make a plan
+            {t("today:today_page.make_a_plan")}
           </Link>
           <Link to="/films" className={PLAIN}>
-            Bring a film
+            {t("today:today_page.bring_a_film")}
           </Link>
         </p>
       </div>
@@ -63,7 +62,7 @@ function Waiting({ today }: { today: TodayOut }) {
       {to_code.length > 0 && (
         <section aria-labelledby="to-code" className="mt-7 border-t border-ink pt-3">
           <h2 id="to-code" className="text-[16px] font-semibold">
-            Films to code
+            {t("today:today_page.films_to_code")}
           </h2>
           <ul>
             {to_code.map((film) => (
@@ -83,7 +82,7 @@ function Waiting({ today }: { today: TodayOut }) {
                   )}
                 </span>
                 <Link to={`/sessions/${film.session_id}/bench`} className={MAIN}>
-                  Code it
+                  {t("today:today_page.code_it")}
                 </Link>
               </li>
             ))}
@@ -93,7 +92,7 @@ function Waiting({ today }: { today: TodayOut }) {
       {lines.length > 0 && (
         <section aria-labelledby="lines" className="mt-9 border-t border-ink pt-3">
           <h2 id="lines" className="text-[16px] font-semibold">
-            What is being taught
+            {t("today:today_page.what_is_being_taught")}
           </h2>
           <ul>
             {lines.map((line) => (
@@ -108,9 +107,9 @@ function Waiting({ today }: { today: TodayOut }) {
 
 function headline(films: number, due: number): string {
   const parts = [];
-  if (films > 0) parts.push(`${films} ${films === 1 ? "film waits" : "films wait"} to be coded`);
-  if (due > 0) parts.push(`${due} ${due === 1 ? "session is" : "sessions are"} due`);
-  return parts.length > 0 ? `${parts.join(", ")}.` : "Nothing is due today.";
+  if (films > 0) parts.push(t("today:today_page.films_wait", { count: films }));
+  if (due > 0) parts.push(t("today:today_page.sessions_are_due", { count: due }));
+  return parts.length > 0 ? `${parts.join(", ")}.` : t("today:today_page.nothing_is_due_today");
 }
 
 function LineRow({ line }: { line: Line }) {
@@ -121,24 +120,30 @@ function LineRow({ line }: { line: Line }) {
         <span className="block text-soft">{line.behaviour}</span>
       </Link>
       <p className="leading-snug">
-        {line.sentence ?? <span className="text-soft">No session coded yet.</span>}
+        {line.sentence ?? (
+          <span className="text-soft">{t("today:today_page.no_session_coded_yet")}</span>
+        )}
         <span className="block text-[13px] text-soft">
-          {line.date && `last on ${day(line.date)}`}
-          {line.due && ` · next ${day(line.due.slice(0, 10))}, ${line.due.slice(11, 16)}`}
+          {line.date && t("today:today_page.last_on_date", { date: day(line.date) })}
+          {line.due &&
+            t("today:today_page.next_day_due", {
+              day: day(line.due.slice(0, 10)),
+              due: line.due.slice(11, 16),
+            })}
         </span>
       </p>
       {line.session_id ? (
         <span className="flex items-center gap-4">
           <Link to={`/logbook/${line.behaviour_id}`} className="underline underline-offset-3">
-            Logbook
+            {t("common:logbook")}
           </Link>
           <Link to={`/sessions/${line.session_id}/next`} className={line.is_due ? MAIN : PLAIN}>
-            Next session
+            {t("today:today_page.next_session")}
           </Link>
         </span>
       ) : (
         <Link to="/films" className={PLAIN}>
-          Bring a film
+          {t("today:today_page.bring_a_film")}
         </Link>
       )}
     </li>

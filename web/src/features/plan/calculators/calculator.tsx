@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Refused, api, given } from "../../../api/client";
+import { t } from "../../../words";
 
 /** A calculator's answer from the core; asked for again whenever an argument changes. */
 export function useCalculated<T>(name: string, args: Record<string, unknown>) {
@@ -51,7 +52,9 @@ export function Answered<T>({
   if (query.error) {
     return (
       <p role="alert" className="text-fault">
-        {query.error instanceof Refused ? query.error.message : "The server does not answer."}
+        {query.error instanceof Refused
+          ? query.error.message
+          : t("plan:calculator.the_server_does_not_answer")}
       </p>
     );
   }
@@ -63,7 +66,7 @@ export function Answered<T>({
         {children(query.data)}
       </fieldset>
       <p className="text-soft">
-        {query.data.practice} <em>Common practice.</em>
+        {query.data.practice} <em>{t("plan:calculator.common_practice")}</em>
       </p>
       {query.data.caution && <p className="text-soft">{query.data.caution}</p>}
     </>

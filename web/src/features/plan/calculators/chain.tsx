@@ -1,5 +1,6 @@
 import { Button } from "../../../components/button";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
 /** The order in which the parts of a chain are joined; fills the steps. */
 export function ChainCalculator({
@@ -13,7 +14,7 @@ export function ChainCalculator({
 }) {
   const chain = useCalculated<{ stages: string[][] }>("chain_plan", { parts, direction });
   return (
-    <Calculator title="Work out the order of joining">
+    <Calculator title={t("plan:chain.work_out_the_order_of")}>
       <Answered query={chain}>
         {({ stages }) => (
           <>
@@ -22,7 +23,7 @@ export function ChainCalculator({
                 <li key={stage.join()}>{stage.join(" → ")}</li>
               ))}
             </ol>
-            <Button onClick={() => onFill(stages)}>Put these in as steps</Button>
+            <Button onClick={() => onFill(stages)}>{t("common:put_these_in_as_steps")}</Button>
           </>
         )}
       </Answered>

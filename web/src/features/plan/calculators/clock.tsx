@@ -3,6 +3,7 @@ import { Button } from "../../../components/button";
 import { ClockFace } from "../clock-face";
 import { FIELD } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { Trans, t } from "../../../words";
 
 /** Where around the animal, drawn; fills the condition `clock`. */
 export function ClockCalculator({
@@ -16,17 +17,17 @@ export function ClockCalculator({
     easy_side: easy,
   });
   return (
-    <Calculator title="Work out places around the animal">
+    <Calculator title={t("plan:clock.work_out_places_around_the")}>
       <label className="flex items-center gap-2">
-        the easy side is
+        {t("plan:clock.the_easy_side_is")}
         <select
-          aria-label="Easy side on the clock"
+          aria-label={t("plan:clock.easy_side_on_the_clock")}
           value={easy}
           onChange={(event) => setEasy(event.target.value as "left" | "right")}
           className={FIELD}
         >
-          <option>right</option>
-          <option>left</option>
+          <option>{t("plan:clock.right")}</option>
+          <option>{t("plan:clock.left")}</option>
         </select>
       </label>
       <Answered query={orders}>
@@ -37,7 +38,11 @@ export function ClockCalculator({
               <ol className="list-decimal pl-5">
                 {stages.map((stage, n) => (
                   <li key={n}>
-                    <span className="num">{stage.positions.join(" · ")}</span> o'clock
+                    <Trans
+                      i18nKey="plan:clock.positions_oclock"
+                      components={{ part: <span className="num" /> }}
+                      values={{ positions: stage.positions.join(" · ") }}
+                    />
                   </li>
                 ))}
               </ol>
@@ -50,7 +55,7 @@ export function ClockCalculator({
                   })
                 }
               >
-                Vary the clock
+                {t("plan:clock.vary_the_clock")}
               </Button>
             </div>
           </div>

@@ -1,4 +1,5 @@
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
 /** New cue, a pause, then the old signal. */
 export function CueCalculator() {
@@ -6,7 +7,7 @@ export function CueCalculator() {
     reps: { rep: number; pause_s: number | null; old_signal: string }[];
   }>("cue_transfer", {});
   return (
-    <Calculator title="Work out the change of cue">
+    <Calculator title={t("plan:cue.work_out_the_change_of")}>
       <Answered query={transfer}>
         {({ reps }) => (
           <ol className="num columns-2 text-[12.5px]">
@@ -14,8 +15,11 @@ export function CueCalculator() {
               <li key={rep.rep}>
                 {rep.rep}:{" "}
                 {rep.pause_s === null
-                  ? "new cue alone"
-                  : `pause ${rep.pause_s} s, ${rep.old_signal}`}
+                  ? t("plan:cue.new_cue_alone")
+                  : t("plan:cue.pause_pause_s_s_old", {
+                      pause_s: rep.pause_s,
+                      old_signal: rep.old_signal,
+                    })}
               </li>
             ))}
           </ol>

@@ -4,6 +4,7 @@ import type { Step } from "../../../domain/plan-document";
 import { FIELD, NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
 import type { LadderAnswer } from "./ladder-answer";
+import { t } from "../../../words";
 
 /** Strides from a first distance that fits the animal's size, as steps. */
 export function DistancesCalculator({
@@ -17,42 +18,44 @@ export function DistancesCalculator({
   const [chosen, setChosen] = useState(size || "medium");
   const ladder = useCalculated<LadderAnswer>("distance_ladder", { size: chosen, goal: goal ?? 0 });
   return (
-    <Calculator title="Work out distances">
+    <Calculator title={t("plan:distances.work_out_distances")}>
       <div className="flex items-center gap-2">
-        a
+        {t("plan:distances.a")}
         <select
-          aria-label="Size of the animal"
+          aria-label={t("plan:distances.size_of_the_animal")}
           value={chosen}
           onChange={(event) => setChosen(event.target.value)}
           className={FIELD}
         >
-          <option>small</option>
-          <option>medium</option>
-          <option>large</option>
+          <option>{t("plan:distances.small")}</option>
+          <option>{t("plan:distances.medium")}</option>
+          <option>{t("plan:distances.large")}</option>
         </select>
-        animal, up to
+        {t("plan:distances.animal_up_to")}
         <NumberField
-          label="Strides at last"
+          label={t("plan:distances.strides_at_last")}
           value={goal}
           min={1}
           onChange={setGoal}
-          unit="strides"
+          unit={t("plan:distances.strides")}
         />
       </div>
       <Answered query={ladder}>
         {({ values }) => (
           <>
-            <p className="num text-[15px]">{values.join(" → ")} strides</p>
+            <p className="num text-[15px]">
+              {t("plan:distances.values_strides", { values: values.join(" → ") })}
+            </p>
             <Button
               onClick={() =>
                 onFill(
                   values.map((strides) => ({
-                    title: `From ${strides} strides`,
-                    criterion: `It does it from ${strides} strides away.`,
+                    title: t("plan:distances.from_strides_strides", { strides }),
+                    criterion: t("plan:distances.it_does_it_from_strides", { strides }),
                     raises: ["distance"],
                     quantity: {
                       name: "distance",
-                      unit: "strides",
+                      unit: t("plan:distances.strides"),
                       better: "more",
                       target: strides,
                     },
@@ -60,7 +63,7 @@ export function DistancesCalculator({
                 )
               }
             >
-              Put these in as steps
+              {t("common:put_these_in_as_steps")}
             </Button>
           </>
         )}

@@ -4,6 +4,7 @@ import type { Step } from "../../../domain/plan-document";
 import { NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
 import type { LadderAnswer } from "./ladder-answer";
+import { Trans, t } from "../../../words";
 
 /** Seconds to hold, from the first to the goal, as steps; and rep by rep around a mean. */
 export function DurationsCalculator({ onFill }: { onFill: (steps: Partial<Step>[]) => void }) {
@@ -21,14 +22,30 @@ export function DurationsCalculator({ onFill }: { onFill: (steps: Partial<Step>[
     seed: 1,
   });
   return (
-    <Calculator title="Work out durations">
+    <Calculator title={t("plan:durations.work_out_durations")}>
       <div className="flex flex-wrap items-center gap-2">
-        from
-        <NumberField label="First seconds" value={start} step={0.5} onChange={setStart} />
-        to
-        <NumberField label="Last seconds" value={goal} step={0.5} onChange={setGoal} />
-        s, each ×
-        <NumberField label="Factor" value={factor} min={1.05} step={0.05} onChange={setFactor} />
+        {t("common:from")}
+        <NumberField
+          label={t("plan:durations.first_seconds")}
+          value={start}
+          step={0.5}
+          onChange={setStart}
+        />
+        {t("plan:durations.to")}
+        <NumberField
+          label={t("plan:durations.last_seconds")}
+          value={goal}
+          step={0.5}
+          onChange={setGoal}
+        />
+        {t("plan:durations.s_each")}
+        <NumberField
+          label={t("plan:durations.factor")}
+          value={factor}
+          min={1.05}
+          step={0.05}
+          onChange={setFactor}
+        />
       </div>
       <Answered query={ladder}>
         {({ values }) => (
@@ -38,8 +55,8 @@ export function DurationsCalculator({ onFill }: { onFill: (steps: Partial<Step>[
               onClick={() =>
                 onFill(
                   values.map((v) => ({
-                    title: `Held ${+v.toFixed(2)} s`,
-                    criterion: `It lasts ${+v.toFixed(2)} s.`,
+                    title: t("plan:durations.held_value_s", { value: +v.toFixed(2) }),
+                    criterion: t("plan:durations.it_lasts_value_s", { value: +v.toFixed(2) }),
                     raises: ["duration"],
                     mark_at: "hold",
                     hold_s: +v.toFixed(2),
@@ -47,15 +64,19 @@ export function DurationsCalculator({ onFill }: { onFill: (steps: Partial<Step>[
                 )
               }
             >
-              Put these in as steps
+              {t("common:put_these_in_as_steps")}
             </Button>
           </>
         )}
       </Answered>
       {reps.data && (
         <p>
-          Around {start} s, rep by rep:{" "}
-          <span className="num">{reps.data.values.map((v) => v.toFixed(1)).join(" · ")}</span>
+          {t("plan:durations.around")} {start}{" "}
+          <Trans
+            i18nKey="plan:durations.s_rep_by_rep_map"
+            components={{ part: <span className="num" /> }}
+            values={{ map: reps.data.values.map((v) => v.toFixed(1)).join(" · ") }}
+          />
         </p>
       )}
     </Calculator>

@@ -4,6 +4,7 @@ import type { Step } from "../../../domain/plan-document";
 import { FIELD, NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
 import type { LadderAnswer } from "./ladder-answer";
+import { Trans, t } from "../../../words";
 
 /** Bar heights and what a jump of that height spans, as steps. */
 export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[]) => void }) {
@@ -12,18 +13,23 @@ export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[])
   const ladder = useCalculated<LadderAnswer>("height_ladder", { final: final ?? 0, unit });
   const span = useCalculated<{ span: number }>("jump_span", { height: final ?? 0 });
   return (
-    <Calculator title="Work out heights and spans">
+    <Calculator title={t("plan:heights.work_out_heights_and_spans")}>
       <div className="flex items-center gap-2">
-        final height
-        <NumberField label="Final height" value={final} min={1} onChange={setFinal} />
+        {t("plan:heights.final_height")}
+        <NumberField
+          label={t("plan:heights.final_height_2")}
+          value={final}
+          min={1}
+          onChange={setFinal}
+        />
         <select
-          aria-label="Unit"
+          aria-label={t("plan:heights.unit")}
           value={unit}
           onChange={(event) => setUnit(event.target.value as "cm" | "in")}
           className={FIELD}
         >
-          <option>cm</option>
-          <option>in</option>
+          <option>{t("plan:heights.cm")}</option>
+          <option>{t("plan:heights.in")}</option>
         </select>
       </div>
       <Answered query={ladder}>
@@ -34,25 +40,28 @@ export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[])
             </p>
             {span.data && (
               <p>
-                A long jump of that height spans{" "}
-                <span className="num">
-                  {+span.data.span.toFixed(2)} {unit}
-                </span>
-                .
+                <Trans
+                  i18nKey="plan:heights.a_long_jump_of_that"
+                  components={{ part: <span className="num" /> }}
+                  values={{ value: +span.data.span.toFixed(2), unit }}
+                />
               </p>
             )}
             <Button
               onClick={() =>
                 onFill(
                   values.map((v) => ({
-                    title: `Bar at ${+v.toFixed(2)} ${unit}`,
-                    criterion: `Over the bar at ${+v.toFixed(2)} ${unit}.`,
+                    title: t("plan:heights.bar_at_value_unit", { value: +v.toFixed(2), unit }),
+                    criterion: t("plan:heights.over_the_bar_at_value", {
+                      value: +v.toFixed(2),
+                      unit,
+                    }),
                     raises: ["distance"],
                   })),
                 )
               }
             >
-              Put these in as steps
+              {t("common:put_these_in_as_steps")}
             </Button>
           </>
         )}

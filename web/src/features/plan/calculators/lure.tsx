@@ -2,22 +2,27 @@ import { useState } from "react";
 import { Button } from "../../../components/button";
 import { NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
 /** How the help fades, rep by rep; fills the limit of lures. */
 export function LureCalculator({ onFill }: { onFill: (lure_reps: number) => void }) {
   const [lures, setLures] = useState<number | undefined>(3);
   const fading = useCalculated<{ levels: string[] }>("lure_fading", { lures: lures ?? 0 });
   return (
-    <Calculator title="Work out how the lure fades">
+    <Calculator title={t("plan:lure.work_out_how_the_lure")}>
       <div className="flex items-center gap-2">
-        <NumberField label="Reps with food in the hand" value={lures} onChange={setLures} />
-        with food in the hand
+        <NumberField
+          label={t("plan:lure.reps_with_food_in_the")}
+          value={lures}
+          onChange={setLures}
+        />
+        {t("plan:lure.with_food_in_the_hand")}
       </div>
       <Answered query={fading}>
         {({ levels }) => (
           <>
             <p>{runs(levels)}</p>
-            <Button onClick={() => onFill(lures ?? 0)}>Use this limit</Button>
+            <Button onClick={() => onFill(lures ?? 0)}>{t("plan:lure.use_this_limit")}</Button>
           </>
         )}
       </Answered>
@@ -34,6 +39,9 @@ function runs(levels: string[]): string {
     else counted.push([level, 1]);
   }
   return counted
-    .map(([level, n]) => `${n} ${level === "none" ? "without help" : level.replaceAll("_", " ")}`)
+    .map(
+      ([level, n]) =>
+        `${n} ${level === "none" ? t("plan:lure.without_help") : level.replaceAll("_", " ")}`,
+    )
     .join(" · ");
 }

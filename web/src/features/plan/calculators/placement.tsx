@@ -3,6 +3,7 @@ import { Button } from "../../../components/button";
 import type { PlanDocument } from "../../../domain/plan-document";
 import { NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
 /** Rewards by place, to whole ones. */
 export function PlacementCalculator({
@@ -19,11 +20,16 @@ export function PlacementCalculator({
     mix,
   });
   return (
-    <Calculator title="Work out where the rewards go">
+    <Calculator title={t("plan:placement.work_out_where_the_rewards")}>
       <div className="flex items-center gap-2">
-        of
-        <NumberField label="Rewards to share out" value={rewards} min={1} onChange={setRewards} />
-        rewards
+        {t("plan:placement.of")}
+        <NumberField
+          label={t("plan:placement.rewards_to_share_out")}
+          value={rewards}
+          min={1}
+          onChange={setRewards}
+        />
+        {t("plan:placement.rewards")}
       </div>
       <Answered query={budget}>
         {(answer) => (
@@ -34,7 +40,9 @@ export function PlacementCalculator({
                 .join(" · ")}
             </p>
             {!plan.placement && (
-              <Button onClick={() => onFill({ off: 0.75, on: 0.25 })}>Use this mix</Button>
+              <Button onClick={() => onFill({ off: 0.75, on: 0.25 })}>
+                {t("plan:placement.use_this_mix")}
+              </Button>
             )}
           </>
         )}

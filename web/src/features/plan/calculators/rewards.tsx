@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { PlanDocument } from "../../../domain/plan-document";
 import { NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { Trans, t } from "../../../words";
 
 /** Pieces to have ready, and their share of the day's energy. */
 export function RewardsCalculator({ plan }: { plan: PlanDocument }) {
@@ -20,34 +21,48 @@ export function RewardsCalculator({ plan }: { plan: PlanDocument }) {
     ...(day ? { day_kj: day } : {}),
   });
   return (
-    <Calculator title="Work out rewards to prepare">
+    <Calculator title={t("plan:rewards.work_out_rewards_to_prepare")}>
       <div className="flex flex-wrap items-center gap-2">
-        <NumberField label="Rewards a minute" value={perMin} min={1} onChange={setPerMin} />a minute
-        for {+minutes.toFixed(1)} min
         <NumberField
-          label="Energy of a piece, kJ"
+          label={t("common:rewards_a_minute")}
+          value={perMin}
+          min={1}
+          onChange={setPerMin}
+        />
+        {t("plan:rewards.a_minute_for_value_min", { value: +minutes.toFixed(1) })}
+        <NumberField
+          label={t("plan:rewards.energy_of_a_piece_kj")}
           value={piece}
           step="any"
-          unit="kJ a piece"
+          unit={t("plan:rewards.kj_a_piece")}
           onChange={setPiece}
         />
         <NumberField
-          label="Energy of a day, kJ"
+          label={t("plan:rewards.energy_of_a_day_kj")}
           value={day}
           step="any"
-          unit="kJ a day"
+          unit={t("plan:rewards.kj_a_day")}
           onChange={setDay}
         />
       </div>
       <Answered query={ready}>
         {({ pieces, energy_share, over }) => (
           <p className="text-[15px]">
-            <span className="num">{pieces}</span> pieces
+            <Trans
+              i18nKey="plan:rewards.pieces_pieces"
+              components={{ part: <span className="num" /> }}
+              values={{ pieces }}
+            />
             {energy_share !== null && (
               <>
-                , <span className="num">{(energy_share * 100).toFixed(1)} %</span> of the day's
-                energy
-                {over && <strong className="text-marker"> · more than a tenth</strong>}
+                <Trans
+                  i18nKey="plan:rewards.energy_share_of_the_days"
+                  components={{ part: <span className="num" /> }}
+                  values={{ energy_share: (energy_share * 100).toFixed(1) }}
+                />
+                {over && (
+                  <strong className="text-marker"> {t("plan:rewards.more_than_a_tenth")}</strong>
+                )}
               </>
             )}
           </p>

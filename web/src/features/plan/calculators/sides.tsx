@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Button } from "../../../components/button";
 import { FIELD } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
 /** Reps a side; fills the condition `side`. */
 export function SidesCalculator({
@@ -18,17 +19,17 @@ export function SidesCalculator({
     totals: Record<string, number>;
   }>("side_allotment", { reps: reps ?? 12, easy, weak });
   return (
-    <Calculator title="Work out sides">
+    <Calculator title={t("plan:sides.work_out_sides")}>
       <label className="flex items-center gap-2">
-        the easy side is
+        {t("plan:sides.the_easy_side_is")}
         <select
-          aria-label="Easy side"
+          aria-label={t("plan:sides.easy_side")}
           value={easy}
           onChange={(event) => setEasy(event.target.value as "left" | "right")}
           className={FIELD}
         >
-          <option>left</option>
-          <option>right</option>
+          <option>{t("plan:sides.left")}</option>
+          <option>{t("plan:sides.right")}</option>
         </select>
       </label>
       <Answered query={sides}>
@@ -36,7 +37,7 @@ export function SidesCalculator({
           <>
             <p className="num">{blocks.map((b) => `${b.reps} ${b.side}`).join(" · ")}</p>
             <Button onClick={() => onFill({ name: "side", levels: [easy, weak] })}>
-              Vary the side
+              {t("plan:sides.vary_the_side")}
             </Button>
           </>
         )}

@@ -4,8 +4,17 @@ import { counted } from "../../../domain/times";
 import { day } from "../../../domain/words";
 import { Choice, FIELD, NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
+import { t } from "../../../words";
 
-const WEEKDAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"].map((words, n) => ({
+const WEEKDAYS = [
+  t("plan:stages.mo"),
+  t("plan:stages.tu"),
+  t("plan:stages.we"),
+  t("plan:stages.th"),
+  t("plan:stages.fr"),
+  t("plan:stages.sa"),
+  t("plan:stages.su"),
+].map((words, n) => ({
   value: String(n),
   words,
 }));
@@ -32,37 +41,47 @@ export function StagesCalculator({
     rest: rest.map(Number),
   });
   const line = (stage: { name: string; first: string; last: string; sessions: string[] }) =>
-    `${day(stage.first)} to ${day(stage.last)}: ${stage.name}, ${counted(stage.sessions.length, "session")}`;
+    t("plan:stages.first_to_last_name_sessionscount", {
+      first: day(stage.first),
+      last: day(stage.last),
+      name: stage.name,
+      sessionsCount: counted(stage.sessions.length, "session"),
+    });
   return (
-    <Calculator title="Lay the steps on the calendar">
+    <Calculator title={t("plan:stages.lay_the_steps_on_the")}>
       <div className="flex flex-wrap items-center gap-2">
-        from
+        {t("common:from")}
         <input
           type="date"
-          aria-label="First day"
+          aria-label={t("plan:stages.first_day")}
           value={start}
           onChange={(event) => setStart(event.target.value)}
           className={FIELD}
         />
         <NumberField
-          label="Weeks a step"
+          label={t("plan:stages.weeks_a_step")}
           value={weeks}
           step={0.5}
-          unit="weeks a step"
+          unit={t("plan:stages.weeks_a_step_2")}
           onChange={setWeeks}
         />
         <NumberField
-          label="Sessions a week"
+          label={t("plan:stages.sessions_a_week")}
           value={times}
           min={1}
           max={7}
-          unit="sessions a week"
+          unit={t("plan:stages.sessions_a_week_2")}
           onChange={setTimes}
         />
       </div>
       <div>
-        <p className="pb-1 text-soft">days of rest</p>
-        <Choice label="Days of rest" options={WEEKDAYS} chosen={rest} onChange={setRest} />
+        <p className="pb-1 text-soft">{t("plan:stages.days_of_rest")}</p>
+        <Choice
+          label={t("plan:stages.days_of_rest_2")}
+          options={WEEKDAYS}
+          chosen={rest}
+          onChange={setRest}
+        />
       </div>
       <Answered query={schedule}>
         {({ stages }) => (
@@ -72,7 +91,9 @@ export function StagesCalculator({
                 <li key={n}>{line(stage)}</li>
               ))}
             </ol>
-            <Button onClick={() => onFill(stages.map(line))}>Write it into the notes</Button>
+            <Button onClick={() => onFill(stages.map(line))}>
+              {t("plan:stages.write_it_into_the_notes")}
+            </Button>
           </>
         )}
       </Answered>

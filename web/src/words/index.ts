@@ -1,0 +1,66 @@
+/**
+ * What the screens say, by language. English is complete and stands in for what another language
+ * lacks. A language is loaded before the application (see `main.tsx`), so that words may be used
+ * anywhere; choosing another one loads the page again.
+ */
+
+import i18next from "i18next";
+import { initReactI18next } from "react-i18next";
+
+import * as en from "./en";
+
+export { Trans } from "./trans";
+
+export type LanguageCode = "en" | "de";
+
+interface Language {
+  code: LanguageCode;
+  name: string;
+  /** How it writes dates and numbers. */
+  locale: string;
+  bring: () => Promise<Record<string, object>>;
+}
+
+/** English first; the others as far as they have come. */
+export const LANGUAGES: readonly Language[] = [
+  { code: "en", name: "English", locale: "en-GB", bring: () => Promise.resolve(en) },
+  { code: "de", name: "Deutsch (begonnen)", locale: "de-DE", bring: () => import("./de") },
+];
+
+const KEPT = "frequens.language";
+
+void i18next.use(initReactI18next).init({
+  lng: "en",
+  fallbackLng: "en",
+  ns: Object.keys(en),
+  resources: { en },
+  initAsync: false,
+  // React escapes what it shows.
+  interpolation: { escapeValue: false },
+});
+
+export const t = i18next.t;
+
+/** The language in use. */
+export function language(): Language {
+  return LANGUAGES.find(({ code }) => code === i18next.language) ?? LANGUAGES[0]!;
+}
+
+/** Bring the language this browser has chosen; where it cannot be brought, English stays. */
+export async function startWords(): Promise<void> {
+  const chosen = LANGUAGES.find(({ code }) => code === localStorage.getItem(KEPT));
+  if (!chosen || chosen.code === "en") return;
+  const words = await chosen.bring().catch(() => null);
+  if (!words) return;
+  for (const [room, said] of Object.entries(words)) {
+    i18next.addResourceBundle(chosen.code, room, said);
+  }
+  await i18next.changeLanguage(chosen.code);
+  document.documentElement.lang = chosen.code;
+}
+
+/** Choose a language for this browser. */
+export function chooseLanguage(code: LanguageCode): void {
+  localStorage.setItem(KEPT, code);
+  location.reload();
+}
