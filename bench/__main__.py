@@ -9,6 +9,7 @@ from pathlib import Path
 from . import (
     coding,
     copying,
+    growing,
     hour,
     indexing,
     judging,
@@ -37,6 +38,7 @@ BENCHES = {
     "reviewers": reviewers.run,
     "patience": patience.run,
     "saving": saving.run,
+    "growing": growing.run,
 }
 
 

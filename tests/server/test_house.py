@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 import requests
 
+from frequens.server.management.commands.serve import listen
 from frequens.simulator.camera import FilmOptions, script_session, shoot
 from tests.house import PATIENCE_S
 
@@ -139,6 +140,12 @@ def test_who_is_killed_leaves_nobody_behind(house):
         time.sleep(0.1)
     with socket.create_server(("127.0.0.1", house.port)):
         pass
+
+
+def test_small_answers_need_not_wait_for_the_client():
+    """Only where a socket knows its protocol asyncio switches Nagle's algorithm off for it."""
+    with listen(None, "127.0.0.1", 0) as listening:
+        assert listening.proto == socket.IPPROTO_TCP
 
 
 def test_ctrl_c_stops_server_and_worker_cleanly(house):

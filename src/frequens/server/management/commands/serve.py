@@ -57,7 +57,7 @@ class Command(BaseCommand):
         Lineage.now()
         sweep()
         self.prepare()
-        listening = _listen(options["uds"], options["host"], options["port"])
+        listening = listen(options["uds"], options["host"], options["port"])
         stopping = False
 
         def stop(signal_number: int, frame: FrameType | None) -> None:
@@ -116,7 +116,7 @@ class Command(BaseCommand):
         raise CommandError(f"Frequens did not answer within {START_S} s.")
 
 
-def _listen(path: str | None, host: str, port: int) -> socket.socket:
+def listen(path: str | None, host: str, port: int) -> socket.socket:
     """A listening socket, taken before anything is started."""
     try:
         if path:
@@ -131,7 +131,9 @@ def _listen(path: str | None, host: str, port: int) -> socket.socket:
         where = path or f"{host}:{port}"
         raise CommandError(f"Frequens cannot listen at {where}: {error.strerror}.") from error
     listening.listen(2048)
-    return listening
+    # Made from its number again it knows its protocol. Where that is not known, asyncio leaves
+    # small answers to wait for the client's acknowledgement: 40 ms each.
+    return socket.socket(fileno=listening.detach())
 
 
 def _answers(listening: socket.socket) -> bool:
