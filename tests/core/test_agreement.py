@@ -12,7 +12,13 @@ from sklearn.metrics import cohen_kappa_score
 from statsmodels.stats.inter_rater import cohens_kappa
 
 from frequens.core import Event, SessionFacts, SessionRecord
-from frequens.core.measures.agreement import agree, cohen_kappa, limits_of_agreement, match_events
+from frequens.core.measures.agreement import (
+    Bias,
+    agree,
+    cohen_kappa,
+    limits_of_agreement,
+    match_events,
+)
 
 from .coded import Coding
 
@@ -86,6 +92,21 @@ def test_interval_agreement_by_hand():
 def test_the_last_interval_may_be_short_and_keeps_its_events():
     one = Coding().event("note", 44, text="x").record(session={"start_s": 0, "end_s": 45})
     assert agree(one, one).kinds["note"].exact_count_per_interval == 1.0
+
+
+def test_each_mark_counts_once_in_its_interval():
+    """Three and two notes in the same ten seconds: two thirds of the counts agree."""
+    one, other = (
+        Coding().event("note", 1, text="x").event("note", 2, text="x"),
+        Coding().event("note", 1, text="x").event("note", 2, text="x").event("note", 3, text="x"),
+    )
+    bounds = {"session": {"start_s": 0, "end_s": 10}}
+    found = agree(one.record(**bounds), other.record(**bounds)).kinds["note"]
+    assert found.mean_count_per_interval == pytest.approx(2 / 3)
+
+
+def test_no_difference_at_all_is_none_counted():
+    assert limits_of_agreement([]) == Bias(0, None, None, None, None)
 
 
 def test_what_only_one_of_them_coded():

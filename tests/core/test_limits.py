@@ -10,6 +10,8 @@ from hypothesis import strategies as st
 
 from frequens.core import measure
 from frequens.core.measures.pauses import Pauses, Trend
+from frequens.core.reading.document_values import Reading, date
+from frequens.core.rules.judgement_numbers import read_judging
 from frequens.core.rules.schools import Judged, decide, first_said
 from frequens.core.statistics.summaries import summarise
 
@@ -32,6 +34,33 @@ def test_early_begins_where_two_uncertainties_end(before_s, timing):
 def test_over_begins_where_two_uncertainties_end(after_s, over):
     coding = Coding(width=FRAME).onset(5.0).offset(6.0).marker(6.0 + after_s)
     assert measure(coding.record())["timing"]["behaviour_over"] == over
+
+
+@pytest.mark.parametrize(
+    ("day", "is_read"),
+    [("1899-12-31", False), ("1900-01-01", True), ("2199-12-31", True), ("2200-01-01", False)],
+)
+def test_a_day_lies_in_these_centuries(day, is_read):
+    reading = Reading()
+    assert (date(reading, "date", day) == day) == is_read
+    assert len(reading.faults) == 1 - is_read
+
+
+@pytest.mark.parametrize(("days", "faults"), [(3650, 0), (3651, 1), (-1, 1), (0.5, 1)])
+def test_a_judgement_remembers_ten_years_and_no_more(days, faults):
+    reading = Reading()
+    read_judging(reading, "judging", {"memory_days": days})
+    assert len(reading.faults) == faults
+
+
+@pytest.mark.parametrize(("ends_s", "waits_for"), [(7.95, 0), (10.0, 1)])
+def test_a_keep_going_marker_waits_for_a_rep_of_its_own_stretch(ends_s, waits_for):
+    coding = Coding().event("bout_start", 0).onset(2.0).offset(3.0).marker(7.9, "keep_going")
+    coding.event("bout_end", ends_s)
+    if not waits_for:
+        coding.event("bout_start", 7.98).event("bout_end", 10)
+    coding.onset(8.0)
+    assert len(measure(coding.record())["reps"][-1]["keep_going_ids"]) == waits_for
 
 
 @pytest.mark.parametrize(("before_s", "first"), [(TWO_U - A_MS, 0), (TWO_U + A_MS, 1)])

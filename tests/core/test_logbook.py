@@ -224,7 +224,8 @@ def test_a_logbook_in_short_adds_up():
     assert short.minutes == pytest.approx(5.0)
     assert short.per_min.value == pytest.approx(14 / 5)
     assert (short.step, short.judged, short.met) == ("nose", 10, 6)
-    assert short.low == pytest.approx(wilson(6, 10).low)
+    assert short.share == pytest.approx(0.6)
+    assert (short.low, short.high) == pytest.approx((wilson(6, 10).low, wilson(6, 10).high))
     book = logbook(sessions, session_cap_s=100)
     # By hand it was two minutes; a tenth more than the dose is allowed.
     assert book.over_cap == sum(week.over_cap for week in book.weeks) == 1

@@ -69,6 +69,14 @@ def test_two_pauses_have_no_trend():
     assert paused([1.0, 2.0])["trend"] == {"slope_per_min": None, "tau": None, "p": None}
 
 
+def test_of_many_pauses_the_first_and_the_last_are_among_those_looked_at():
+    """All at one instant but the last: every slope there is leads to that one."""
+    n = SLOPE_MOST + 1
+    minutes = list(np.r_[np.zeros(n - 1), 1.0])
+    values = list(np.r_[np.ones(n - 1), 3.0])
+    assert trend(minutes, values).slope_per_min == pytest.approx(2.0)
+
+
 def test_many_pauses_keep_their_slope():
     """Past the limit the slope is taken on evenly spread pauses: close to that of all."""
     chance = np.random.default_rng(3)

@@ -207,6 +207,11 @@ class TestSchedules:
         assert all(day.weekday() != 6 for stage in found.stages for day in stage.sessions)
         assert all(one.first <= day <= one.last for day in one.sessions)
 
+    @pytest.mark.parametrize("weeks", [1 / 7, 0.5, 1])
+    def test_one_session_a_week_is_one_in_a_stage_of_a_week_or_less(self, weeks):
+        found = stage_schedule(("touch",), dt.date(2026, 5, 4), weeks, 1)
+        assert [len(stage.sessions) for stage in found.stages] == [1]
+
     @pytest.mark.parametrize(
         "call",
         [

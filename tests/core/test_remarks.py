@@ -187,17 +187,22 @@ def everything_said():
     return [*said, *(said_of(parts)[code] for code, (parts, *_) in REMARKS.items())]
 
 
-@pytest.mark.parametrize("remark", everything_said(), ids=lambda remark: remark.code)
-def test_what_is_said_is_said_in_sentences(remark):
-    for words in (remark.title, remark.text):
-        assert re.match(r"[A-Z“0-9]", words)
-        assert words.endswith(".")
-        # Each sentence begins with a capital, and nothing is shouted or runs together.
-        assert re.findall(r"[.!?] +[a-z]", words) == []
-        assert "  " not in words
-        assert re.findall(r"[A-Z]{2}|[a-z][A-Z]", words) == []
-    if remark.sort == "caution" and remark.place == "hazards":
-        assert len(remark.text) > len(remark.title)
+def test_what_is_said_is_said_in_sentences():
+    for remark in everything_said():
+        for words in (remark.title, remark.text):
+            assert re.match(r"[A-Z“0-9]", words)
+            assert words.endswith(".")
+            # Each sentence begins with a capital, and nothing is shouted or runs together.
+            assert re.findall(r"[.!?] +[a-z]", words) == []
+            assert "  " not in words
+            assert re.findall(r"[A-Z]{2}|[a-z][A-Z]", words) == []
+        if remark.sort == "caution" and remark.place == "hazards":
+            assert len(remark.text) > len(remark.title)
+
+
+def test_a_step_that_does_not_say_its_criterion_cannot_be_judged():
+    step = {"key": "s0", "title": "Mat", "mark_at": "onset"}
+    assert "no_criterion" in {r.code for r in remarks({"approximations": [step]})}
 
 
 def test_a_floor_of_the_steps_own_is_to_be_lowered():

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
+import json
+
 import pytest
 
 from frequens.core import measure, read_session, write_session
@@ -20,6 +23,41 @@ from .coded import Coding
 
 def digest_record(record):
     return measure_session(record).digest
+
+
+@pytest.mark.parametrize(
+    ("pause_s", "said"),
+    [((2.0, 9.94), "2.0 s at first and 9.9 s"), ((3.0, 12.4), "3.0 s at first and 12 s")],
+)
+def test_seconds_are_told_to_the_tenth_below_ten(pause_s, said):
+    first, last = pause_s
+    assert said in in_full("rising_pause", {"first_s": first, "last_s": last})
+
+
+def test_a_session_written_out_is_ready_for_any_json_writer():
+    parts = {
+        "rule": {"kind": "share", "window": 10},
+        "placement": {"bowl": 0.5, "hand": 0.5},
+        "judging": {"misses": 4},
+    }
+    plan = {"approximations": [{"key": "near"}], **parts}
+    written = write_session(Coding().onset(1.0).record(plan=plan))
+    assert json.loads(json.dumps(written))["plan"].keys() >= parts.keys()
+    assert {type(written["plan"][name]) for name in parts} == {dict}
+
+
+def test_a_digest_has_the_keys_it_is_read_back_by():
+    digest = digest_record(Coding().onset(1.0).marker(1.2).record())
+    plain = digest.plain()
+    assert plain.keys() == {field.name for field in dataclasses.fields(digest)}
+    assert all(isinstance(trial, list) for trial in plain["trials"])
+
+
+@pytest.mark.parametrize("name", sorted(STARTERS))
+def test_in_a_ready_made_plan_each_step_goes_back_to_the_one_before(name):
+    steps = STARTERS[name]["approximations"]
+    assert "fallback" not in steps[0]
+    assert [s["fallback"] for s in steps[1:]] == [s["key"] for s in steps[:-1]]
 
 
 @pytest.mark.parametrize(("n", "said"), [(0, "0 reps"), (1, "1 rep"), (1.5, "1.5 reps")])

@@ -58,6 +58,8 @@ def test_webvtt_is_readable_by_people_and_keeps_its_syntax():
     text = write_webvtt([*EVENTS, note("a --> b <c>")])
     assert text.startswith("WEBVTT\n\n")
     assert "00:00:02.000 --> 00:00:02.600\nbehaviour begins: look" in text
+    keep_going = read_event({"id": "k", "kind": "marker", "t": 1, "marker": "keep_going"})
+    assert "\nkeep going marker\n" in write_webvtt([keep_going])
     arrows = [line for line in text.splitlines() if "-->" in line]
     assert len(arrows) == len(EVENTS) + 1
     assert "a --&gt; b &lt;c&gt;" in text
@@ -69,6 +71,7 @@ def test_webvtt_is_readable_by_people_and_keeps_its_syntax():
         ("", "row 1: no column 'kind'"),
         ("id,kind,t\na,onset,soon\n", "row 2: t: not a number: 'soon'"),
         ("id,kind,t\na,leap,1\n", "row 2.kind: unknown kind 'leap'"),
+        ("id,kind,t,met\na,onset,1,maybe\n", "row 2: met: not a value: 'maybe'"),
         ("id,kind,t,mood\na,onset,1,x\n", "row 1: unknown column 'mood'"),
     ],
 )

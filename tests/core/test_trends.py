@@ -66,6 +66,14 @@ def test_the_stay_told_is_that_of_the_step_worked_last():
     assert (one.kept.count, one.kept.of) == (4, 4)
 
 
+def test_the_stay_of_no_named_step_is_told_where_that_was_worked_last():
+    steps = [{"key": "near", "until_release": True}]
+    coding = Coding().event("criterion", 0.5, approximation="near")
+    for at in (2, 12, 22):
+        coding.onset(at).event("release", at + 2)
+    assert row(coding, {"approximations": steps}).stay_s == pytest.approx(2.0)
+
+
 def test_alone_counts_attempts_without_help_where_help_is_coded():
     coding = Coding().event("prompt", 1.5, level="gesture").onset(2.0)
     coding.onset(9.0).onset(15.0)
