@@ -62,7 +62,7 @@ def main(trainers: int, marks: int) -> None:
                     learner="Thistle",
                     behaviour=version.behaviour.name,
                     duration_s=60.0,
-                    listed={"marks": marks},
+                    summary={"marks": marks},
                 )
                 for version in versions
             )

@@ -10,15 +10,17 @@ import pytest
 from frequens.core import measure, read_session, write_session
 from frequens.core.decisions.judging.words import counted, in_full
 from frequens.core.findings import measure_session
+from frequens.core.formats.session_document.by_hand import read_by_hand
 from frequens.core.formats.text_formats import read_webvtt, write_webvtt
 from frequens.core.history.logbook import findings_by_hand
 from frequens.core.planning.calculators import lure_fading
-from frequens.core.planning.shaping import STARTERS
+from frequens.core.planning.shaping import STARTERS, session_plan
 from frequens.core.reading.acceptable import check_value
 from frequens.core.reading.document_values import InvalidDocument, Reading
 from frequens.core.rules.judgement_numbers import read_judging
 
 from .coded import Coding
+from .test_shaping import sound_plan
 
 
 def digest_record(record):
@@ -44,6 +46,18 @@ def test_a_session_written_out_is_ready_for_any_json_writer():
     written = write_session(Coding().onset(1.0).record(plan=plan))
     assert json.loads(json.dumps(written))["plan"].keys() >= parts.keys()
     assert {type(written["plan"][name]) for name in parts} == {dict}
+
+
+def test_a_plans_own_limit_of_lures_is_the_judgements():
+    assert session_plan(sound_plan(lure_reps=4))["judging"] == {"lure_reps": 4}
+    assert "judging" not in session_plan(sound_plan())
+
+
+def test_signs_counted_by_hand_keep_their_name_and_strength():
+    reading = Reading()
+    signs = [{"severity": 2, "label": "yawns"}, {"severity": 1}]
+    assert read_by_hand(reading, {"signs": signs}).signs == (("yawns", 2), ("", 1))
+    assert reading.faults == []
 
 
 def test_a_digest_has_the_keys_it_is_read_back_by():

@@ -13,7 +13,7 @@ from frequens.server.coding import edit_store
 from frequens.server.coding.edit_store import append_edits, fold
 from frequens.server.coding.models import Edit
 from frequens.server.findings import store
-from frequens.server.findings.models import Measured
+from frequens.server.findings.models import KeptFindings
 from frequens.server.library.sessions import TrainingSession
 
 from .conftest import sent
@@ -98,7 +98,9 @@ def test_findings_kept_wrongly_before_are_measured_anew(session):
     append_edits(session, [("real", onset("real"))])
     number = Edit.objects.get().pk
     wrong = {"reps": [], "counts": {"attempts": 99}}
-    Measured.objects.create(session=session, state=f"2:{number}:", findings=wrong, gist=wrong)
+    KeptFindings.objects.create(
+        session=session, state=f"2:{number}:", findings=wrong, outline=wrong
+    )
     assert store.measured(session).findings["counts"]["attempts"] == 1
     assert store.measured_in_bulk([session])[session.pk].findings["counts"]["attempts"] == 1
 

@@ -193,7 +193,7 @@ def test_the_session_is_on_the_day_the_film_says(upload, shot, wren, monkeypatch
     _, session = sent(wren, "GET", f"/api/sessions/{said['session_id']}")
     assert session["date"] == "2025-07-06"
     # Its time of day too, as the clock on the wall had it.
-    assert Film.objects.get(pk=film_id).session.listed["time"] == "00:12"
+    assert Film.objects.get(pk=film_id).session.summary["time"] == "00:12"
     # The film's own word is nobody's work: with the film its session goes.
     assert sent(wren, "DELETE", f"/api/films/{film_id}")[0] == 204
     assert sent(wren, "GET", f"/api/sessions/{said['session_id']}")[0] == 404

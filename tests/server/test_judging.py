@@ -9,7 +9,7 @@ import pytest
 
 from frequens.core.decisions.judging import Digest
 from frequens.server.findings.judgements import judged, judged_sessions, plan_in_force
-from frequens.server.findings.models import Measured
+from frequens.server.findings.models import KeptFindings
 from frequens.server.library.sessions import TrainingSession
 from tests.core.training_days import Counted, Day
 from tests.core.training_days import judged as judged_in_the_core
@@ -137,7 +137,9 @@ def test_all_sessions_at_once_are_judged_as_each_by_itself(wren, plan, filmed, c
         filmed(Day(plan, 2 * n + 1).at("nose" if n else "look").mixed(pattern))
     counted(4, reps=4, met=2, reinforcements=5, approximation="nose")
     found = list(TrainingSession.objects.select_related("plan_version"))
-    digests = {s.pk: d.digest for s in found if (d := Measured.objects.filter(session=s).first())}
+    digests = {
+        s.pk: d.digest for s in found if (d := KeptFindings.objects.filter(session=s).first())
+    }
     together = judged_sessions(found, digests)
     for session in found:
         assert together[session.pk].judgement == judged(session).judgement
@@ -218,5 +220,5 @@ def test_a_stranger_judges_nothing(stranger, plan, filmed):
 
 def test_the_short_form_that_is_kept_is_the_one_that_was_made(plan, filmed):
     last = filmed(Day(plan, 1).at("nose").fits(3).sign(1))
-    kept = Measured.objects.get(session=last).digest
+    kept = KeptFindings.objects.get(session=last).digest
     assert Digest.read(json.loads(json.dumps(kept["session"]))).signs == (1, 0, 0)

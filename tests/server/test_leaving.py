@@ -112,7 +112,7 @@ def test_names_in_any_script_survive_a_download(wren, film, name):
 def test_a_session_goes_with_its_films_and_its_history(wren, coded):
     assert sent(wren, "DELETE", f"/api/sessions/{coded.pk}")[0] == 204
     left = rows()
-    assert not {"TrainingSession", "Edit", "Measured", "Film", "Stage"} & set(left)
+    assert not {"TrainingSession", "Edit", "KeptFindings", "Film", "Stage"} & set(left)
     assert litter() == []
 
 

@@ -203,7 +203,7 @@ def test_sessions_from_before_get_what_lists_show():
         executor = MigrationExecutor(connection)
         executor.migrate(now)
         found = TrainingSession.objects.get(pk=session.pk)
-        assert found.listed == {"learner": "Pepper", "marks": 1}
+        assert found.summary == {"learner": "Pepper", "marks": 1}
         assert found.learner_now == "Pepper"
     finally:
         executor = MigrationExecutor(connection)

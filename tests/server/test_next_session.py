@@ -114,11 +114,11 @@ def test_films_to_code_cost_today_no_more_questions_the_more_there_are(
 ):
     kept = film.index_path.read_text()
     for n in range(how_many - 1):
-        session = TrainingSession.objects.create(workspace=film.workspace, listed={"marks": 0})
+        session = TrainingSession.objects.create(workspace=film.workspace, summary={"marks": 0})
         another = Film.objects.create(workspace=film.workspace, session=session, name=f"{n}.mp4")
         another.folder.mkdir(parents=True)
         another.index_path.write_text(kept)
-    marked = TrainingSession.objects.create(workspace=film.workspace, listed={"marks": 3})
+    marked = TrainingSession.objects.create(workspace=film.workspace, summary={"marks": 3})
     Film.objects.create(workspace=film.workspace, session=marked, name="coded.mp4")
     with django_assert_max_num_queries(12):
         waits = sent(wren, "GET", "/api/today")[1]["to_code"]

@@ -22,7 +22,7 @@ from .models import Edit
 from .timeline import Timeline
 
 #: Facts that lists show.
-LISTED = (
+SUMMARISED = (
     *("learner", "behaviour", "date", "time", "trainer", "handler", "place", "tags"),
     "disagrees",
 )
@@ -260,7 +260,7 @@ def append_edits(
             for client_id, body in new.items():
                 if client_id not in there:
                     state.add(body)
-            _list(session, state)
+            _summarise(session, state)
     return taken, refused
 
 
@@ -270,9 +270,9 @@ def _row(session: TrainingSession, client_id: str, body: Mapping[str, Any], auth
     return Edit(session=session, client_id=client_id, body=text, author=author)
 
 
-def _list(session: TrainingSession, state: Folded) -> None:
+def _summarise(session: TrainingSession, state: Folded) -> None:
     """Keep with the session what lists show of it."""
-    listed = {key: state.facts[key] for key in LISTED if state.facts.get(key)}
-    session.listed = {**listed, "marks": len(state.events)}
+    summary = {key: state.facts[key] for key in SUMMARISED if state.facts.get(key)}
+    session.summary = {**summary, "marks": len(state.events)}
     # Whatever this copy of the session knew before: another may have written since.
-    TrainingSession.objects.filter(pk=session.pk).update(listed=session.listed)
+    TrainingSession.objects.filter(pk=session.pk).update(summary=session.summary)

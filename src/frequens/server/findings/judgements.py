@@ -111,7 +111,7 @@ def plan_in_force(session: TrainingSession, plan: Mapping[str, Any]) -> dict[str
 
 def order_of(session: TrainingSession) -> tuple[dt.date, str, dt.datetime]:
     """The order of sessions: by day, by time of day (missing first), then as they came in."""
-    return (session.date_now or dt.date.min, session.listed.get("time") or "", session.created_at)
+    return (session.date_now or dt.date.min, session.summary.get("time") or "", session.created_at)
 
 
 def counts_of(by_hand: Mapping[str, Any]) -> ByHand:
@@ -185,7 +185,7 @@ def _counted(session: TrainingSession) -> _Page:
     plan = session_plan(version.document) if version else session.plan
     facts = SessionFacts(
         date=session.date_now.isoformat() if session.date_now else None,
-        time=session.listed.get("time"),
+        time=session.summary.get("time"),
     )
     counts = counts_of(session.by_hand or {})
     return _Page(session, digest_by_hand(SessionRecord(session=facts), counts), plan)

@@ -7,7 +7,7 @@ from django.db import models
 from ..library.sessions import TrainingSession
 
 
-class Measured(models.Model):
+class KeptFindings(models.Model):
     """A session's findings as they were measured last; `state` says of which marks."""
 
     session = models.OneToOneField(TrainingSession, on_delete=models.CASCADE)
@@ -15,7 +15,7 @@ class Measured(models.Model):
     findings = models.JSONField(null=True)
     faults = models.JSONField(default=list)
     #: The findings without their longest parts, for pages that show many sessions.
-    gist = models.JSONField(null=True)
+    outline = models.JSONField(null=True)
     #: What judgements ask of it: the session in short, and the plan it was filmed under.
     digest = models.JSONField(null=True)
 

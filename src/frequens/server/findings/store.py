@@ -22,7 +22,7 @@ from frequens.core.model.bouts import BoutFault
 
 from ..coding.edit_store import Present, plan_of, present, session_record
 from ..coding.models import Edit
-from ..findings.models import Measured
+from ..findings.models import KeptFindings
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 
@@ -57,7 +57,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
     """
     now = present(session)
     state = _state_of(now.seq, now.last, (clip.film_id for clip in now.timeline.clips))
-    known = Measured.objects.filter(session=session, state=state).first()
+    known = KeptFindings.objects.filter(session=session, state=state).first()
     if known is not None:
         return Measurement(now.seq, known.findings, known.faults, known.digest)
     with _LOCK:
@@ -68,7 +68,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
         made = _measure(session, now)
         _BUDGET.spend(time.monotonic() - began)
     if keep:
-        _keep(session, {"state": state, "gist": _gist(made.findings), **_kept_of(made)})
+        _keep(session, {"state": state, "outline": _outline(made.findings), **_kept_of(made)})
     else:
         with _LOCK:
             _LATELY[session.pk, state] = made
@@ -140,7 +140,7 @@ def _kept_of(made: Measurement) -> dict[str, Any]:
 def _keep(session: TrainingSession, values: dict[str, Any]) -> None:
     """Keep what was measured where that is possible; a page is shown without it as well."""
     with contextlib.suppress(OperationalError, IntegrityError):
-        Measured.objects.update_or_create(session=session, defaults=values)
+        KeptFindings.objects.update_or_create(session=session, defaults=values)
 
 
 def measured_in_bulk(
@@ -158,19 +158,19 @@ def measured_in_bulk(
     for film in Film.objects.filter(session__in=ids).order_by("place", "created_at"):
         if film.has_index:
             films.setdefault(film.session_id, []).append(str(film.pk))
-    unwanted = ("findings", "gist") if digests_only else ("findings",)
-    kept = {m.session_id: m for m in Measured.objects.filter(session__in=ids).defer(*unwanted)}
+    unwanted = ("findings", "outline") if digests_only else ("findings",)
+    kept = {m.session_id: m for m in KeptFindings.objects.filter(session__in=ids).defer(*unwanted)}
     found: dict[Any, Measurement] = {}
     for session in sessions:
         seq, client_id = edits.get(session.pk, (0, ""))
         state = _state_of(seq, client_id, films.get(session.pk, []))
         known = kept.get(session.pk)
         if known is not None and known.state == state:
-            gist = None if digests_only else known.gist
-            found[session.pk] = Measurement(seq, gist, known.faults, known.digest)
+            outline = None if digests_only else known.outline
+            found[session.pk] = Measurement(seq, outline, known.faults, known.digest)
         else:
             whole = measured(session, keep=True)
-            found[session.pk] = replace(whole, findings=_gist(whole.findings))
+            found[session.pk] = replace(whole, findings=_outline(whole.findings))
     return found
 
 
@@ -178,7 +178,7 @@ def measured_in_bulk(
 LONGEST = ("reps", "rate_curve", "cumulative", "moments", "loose", "marker_density")
 
 
-def _gist(findings: dict[str, Any] | None) -> dict[str, Any] | None:
+def _outline(findings: dict[str, Any] | None) -> dict[str, Any] | None:
     if findings is None:
         return None
     return {key: value for key, value in findings.items() if key not in LONGEST}

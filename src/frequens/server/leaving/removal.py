@@ -43,9 +43,9 @@ def _forget(user: Any) -> None:
     name, shared = user.get_username(), user.workspaces.all()
     for owned in (Film, TrainingSession):
         owned.objects.filter(workspace__in=shared, trainer=name).update(trainer="")
-    for session in TrainingSession.objects.filter(workspace__in=shared, listed__trainer=name):
-        session.listed.pop("trainer")
-        session.save(update_fields=["listed"])
+    for session in TrainingSession.objects.filter(workspace__in=shared, summary__trainer=name):
+        session.summary.pop("trainer")
+        session.save(update_fields=["summary"])
     # Changes are never changed, but for this: whoever leaves is not named any more.
     said = Edit.objects.filter(session__workspace__in=shared, body__set__trainer=name)
     for edit in said:

@@ -36,9 +36,9 @@ class TrainingSession(Owned):
     duration_s = models.FloatField(null=True)
     #: Counts and minutes of a session entered by hand, as `core.history.logbook` reads them.
     by_hand = models.JSONField(null=True)
-    #: What lists show of it as its edits stand: LISTED facts and the number of `marks`.
+    #: What lists show of it as its edits stand: SUMMARISED facts and the number of `marks`.
     #: Written with every change, so that lists need not go through the edits.
-    listed = models.JSONField(default=dict)
+    summary = models.JSONField(default=dict)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -55,26 +55,26 @@ class TrainingSession(Owned):
     @property
     def learner_now(self) -> str:
         """The learner as the edits have it; so the three below."""
-        return self.listed.get("learner") or self.learner
+        return self.summary.get("learner") or self.learner
 
     @property
     def behaviour_now(self) -> str:
-        return self.listed.get("behaviour") or self.behaviour
+        return self.summary.get("behaviour") or self.behaviour
 
     @property
     def date_now(self) -> dt.date | None:
-        said = self.listed.get("date")
+        said = self.summary.get("date")
         return dt.date.fromisoformat(said) if said else self.date
 
     @property
     def trainer_now(self) -> str:
         """Who trained: what the edits say, else whoever brought the film."""
-        return self.listed.get("trainer") or self.trainer
+        return self.summary.get("trainer") or self.trainer
 
     @property
     def marks(self) -> int:
         """The number of its marks."""
-        return self.listed.get("marks", 0)
+        return self.summary.get("marks", 0)
 
     def remove(self) -> None:
         """It goes with its marks, its history and its films."""

@@ -117,9 +117,9 @@ def _row(page: Page) -> LoggedOut:
         session_id=session.pk,
         date=session.date_now,
         trainer=session.trainer_now,
-        handler=session.listed.get("handler") or "",
-        place=session.listed.get("place") or "",
-        tags=session.listed.get("tags", []),
+        handler=session.summary.get("handler") or "",
+        place=session.summary.get("place") or "",
+        tags=session.summary.get("tags", []),
         by_hand=session.by_hand is not None,
         counts=session.by_hand,
         verdict=said.decision if said else None,
@@ -129,7 +129,7 @@ def _row(page: Page) -> LoggedOut:
         | {said.school.kind: said.school.decision}
         if said
         else {},
-        disagrees=session.listed.get("disagrees") or "",
+        disagrees=session.summary.get("disagrees") or "",
         step=worked[-1] if worked else None,
         minutes=minutes,
         attempts=counts.get("attempts", 0),
@@ -146,7 +146,7 @@ def _disagreements(pages: Sequence[Page]) -> list[DisagreementOut]:
     """What was said against, and what the session after it came to; pages are newest first."""
     found = []
     for following, page in zip([None, *pages], pages, strict=False):
-        said = page.session.listed.get("disagrees")
+        said = page.session.summary.get("disagrees")
         if not said:
             continue
         after = following.judged if following else None

@@ -52,8 +52,8 @@ class TodayOut(Schema):
 @router.get("", response=TodayOut, operation_id="today")
 def today(request: HttpRequest) -> TodayOut:
     found = TrainingSession.objects.of(request).filter(films__isnull=False).distinct()
-    # Before the first change nothing is listed.
-    unmarked = found.filter(Q(listed__marks__isnull=True) | Q(listed__marks=0))
+    # Before the first change there is no summary.
+    unmarked = found.filter(Q(summary__marks__isnull=True) | Q(summary__marks=0))
     unmarked = unmarked.defer("plan", "settings", "by_hand")
     to_code = []
     for session in unmarked.prefetch_related("films"):
