@@ -12,8 +12,10 @@ from frequens.core.planning.shaping import STARTERS
 from frequens.media.decode.frames import index_frames
 from tests.reviewer import Reviewer, agree
 
-from .conftest import Bench, shot_film, truth_of
+from .conftest import Bench, cleaned, shot_film, truth_of
 
+#: A press this much later than it was meant is the machine's and no reviewer's, seconds.
+HELD_UP_S = 0.25
 #: The widest error of a difference of two rectangles is √6 of its standard uncertainty.
 WIDEST = math.sqrt(6) + 1e-6
 
@@ -109,9 +111,16 @@ def test_taps_are_rough_and_the_fix_pass_makes_them_exact(page, house, trainer, 
     truth = truth_of(shot)
     reviewer = Reviewer(page, truth, index_frames(shot))
     reviewer.fits_until_said_otherwise()
-    page.locator("canvas[role=img]").click(position={"x": 20, "y": 20})
-    reviewer.tap_as_it_happens(("onset", "marker", "reward"))
-    bench.wait_saved()
+    for _ in range(5):
+        page.locator("canvas[role=img]").click(position={"x": 20, "y": 20})
+        latest = reviewer.tap_as_it_happens(("onset", "marker", "reward"))
+        bench.wait_saved()
+        if latest < HELD_UP_S:
+            break
+        # No reviewer would go on from there: they would tap it again.
+        cleaned(trainer, film)
+        bench = Bench(page, house.url, film["session_id"], t="0")
+    assert latest < HELD_UP_S
     rough, real = findings(trainer, film), measure(truth)
     # Each says itself that it is rough: a tap's spread is some frames wide.
     assert rough["sources"]["marker_latency_s"] > 0.08

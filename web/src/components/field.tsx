@@ -35,11 +35,17 @@ export function Field({ label, fault, hint, ...input }: FieldProps) {
   );
 }
 
+interface WrongProps {
+  fault: string | undefined;
+  /** Below a field that stands beside its name, which is 7rem wide. */
+  beside?: boolean;
+}
+
 /** What is wrong, below the field or the form it belongs to. */
-export function Wrong({ fault }: { fault: string | undefined }) {
+export function Wrong({ fault, beside = false }: WrongProps) {
   if (!fault) return null;
   return (
-    <p role="alert" className="text-[13px] text-fault">
+    <p role="alert" className={`-mt-1 text-[13px] text-fault ${beside ? "pl-[7rem]" : ""}`}>
       {fault}
     </p>
   );

@@ -166,7 +166,7 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
           className={`${FIELD} num w-24`}
         />
       </Line>
-      <Wrong fault={errors[name]?.message} />
+      <Wrong beside fault={errors[name]?.message} />
     </>
   );
   return (
@@ -193,7 +193,7 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
             <Line label={t("common:day")}>
               <input {...register("date")} type="date" className={FIELD} />
             </Line>
-            <Wrong fault={errors.date?.message} />
+            <Wrong beside fault={errors.date?.message} />
             <Line label={t("logbook:hand_dialog.trainer")}>
               <input {...register("trainer")} maxLength={200} className={FIELD} />
             </Line>
@@ -228,6 +228,7 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
                 ))}
               </span>
             </Line>
+            <Wrong beside fault={(errors.slight ?? errors.marked ?? errors.severe)?.message} />
             {count("opt_outs", t("logbook:hand_dialog.it_left"))}
             <Line label={t("logbook:hand_dialog.most_help")}>
               <select {...register("help")} className={FIELD}>
@@ -251,7 +252,6 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
             <Line label={t("logbook:hand_dialog.note")}>
               <input {...register("note")} maxLength={400} className={`${FIELD} w-full`} />
             </Line>
-            <Wrong fault={(errors.slight ?? errors.marked ?? errors.severe)?.message} />
             <Wrong fault={errors.root?.message} />
             <div className="flex justify-end gap-2 pt-2">
               {session && (

@@ -112,7 +112,7 @@ export function LearnerDialog({
                 className={FIELD}
               />
             </label>
-            <Wrong fault={errors.name?.message} />
+            <Wrong beside fault={errors.name?.message} />
             <label className={row}>
               {t("plan:learner_dialog.species")}
               <input
@@ -188,7 +188,8 @@ export function LearnerDialog({
                 </label>
               </span>
             </div>
-            <Wrong fault={(errors.piece_kj ?? errors.day_kj ?? errors.root)?.message} />
+            <Wrong beside fault={(errors.piece_kj ?? errors.day_kj)?.message} />
+            <Wrong fault={errors.root?.message} />
             {learner && <RemoveLearner learner={learner} onRemoved={onClose} />}
             <div className="flex justify-end gap-2 pt-2">
               <Button onClick={onClose}>{t("common:not_now")}</Button>
