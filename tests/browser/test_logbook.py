@@ -263,6 +263,19 @@ def test_what_each_school_would_have_done_stands_under_the_stairs(logbook, book)
     expect(plot.locator("path[fill='var(--marker)']")).to_have_count(lowered)
 
 
+def test_the_plans_conditions_stand_by_their_levels_and_one_is_next(logbook, book):
+    """The bell's plan names a location; what was coded beside it stands there as well."""
+    section = part(logbook, "variation")
+    rows = book["programme"]["rows"]
+    assert rows[0]["name"] == "location"
+    for row in rows:
+        heading = section.get_by_role("heading", name=row["name"], exact=True)
+        levels = heading.locator("xpath=../ol/li")
+        expect(levels).to_have_count(len(row["levels"]))
+    expect(section).to_contain_text("Next: location yard, for the first time.")
+    expect(section.get_by_role("listitem").first).to_contain_text("not tried yet")
+
+
 def test_a_session_by_hand_says_signs_leaving_help_and_conditions(logbook, trainer, kept):
     logbook.get_by_role("button", name="Enter a session by hand").click()
     dialog = logbook.get_by_role("dialog")

@@ -219,3 +219,24 @@ def test_two_sessions_of_one_day_stand_in_the_order_they_are_judged_in(wren, bel
     assert [row["step"] for row in found["sessions"]] == ["mouth", "nose", "look"]
     landed = [landing["approximation"] for landing in found["book"]["landings"]]
     assert landed == ["look", "nose", "mouth"]
+
+
+def test_the_grid_is_of_the_step_worked_last_and_gives_way_to_the_learners_ease(wren, bell):
+    def enter(days_ago, **counts):
+        day = dt.date.today() - dt.timedelta(days=days_ago)
+        sent_counts = {"minutes": 2, "reps": 10, "met": 9, "reinforcements": 20, **counts}
+        body = {"date": day.isoformat(), "trainer": "wren", "counts": sent_counts}
+        assert sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", body)[0] == 201
+        grid = logbook(wren, bell)["programme"]
+        (row,) = [row for row in grid["rows"] if row["name"] == "location"]
+        return {one["level"]: one["cell"]["state"] for one in row["levels"]}, grid["next"]
+
+    levels, following = enter(3, approximation="look", conditions={"location": "yard"})
+    assert levels == {"yard": "holds", "barn": "untried"}
+    assert (following["why"], following["raised"]) == ("next", "location")
+    assert following["levels"] == {"location": "barn"}
+    levels, following = enter(2, approximation="nose", signs=[{"severity": 3}])
+    assert levels == {"yard": "untried", "barn": "untried"}
+    assert (following["why"], following["raised"]) == ("ease", None)
+    _, following = enter(1, approximation="nose")
+    assert following["why"] == "next"

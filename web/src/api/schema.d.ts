@@ -4077,6 +4077,56 @@ export interface components {
             };
         };
         /**
+         * Cell
+         * @description How it went at a level, or where two levels meet.
+         *
+         *     `success` is that of the last `LOOKED_AT` judged reps with its 95 % interval (Wilson),
+         *     `judged` counts all. `is_due`: it held or was being built, and was not tried for too long.
+         */
+        Cell: {
+            /** Judged */
+            judged: number;
+            success: components["schemas"]["Share"];
+            /** Last Day */
+            last_day: string | null;
+            /** Days Since */
+            days_since: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "untried" | "few" | "weak" | "building" | "holds";
+            /** Is Due */
+            is_due: boolean;
+        };
+        /**
+         * ConditionRow
+         * @description A condition with its levels from the easiest to the hardest.
+         *
+         *     `stands_at` is the last level up to which all hold and none is due; None where the first does
+         *     not.
+         */
+        ConditionRow: {
+            /** Name */
+            name: string;
+            /** Levels */
+            levels: components["schemas"]["LevelCell"][];
+            /** Stands At */
+            stands_at: string | null;
+        };
+        /**
+         * Crossing
+         * @description Two conditions against each other: `cells` by the first's levels, then the second's.
+         */
+        Crossing: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Cells */
+            cells: components["schemas"]["Cell"][][];
+        };
+        /**
          * DayTrend
          * @description One session's row. What it does not hold is None; a share of nothing is None as well.
          *
@@ -4141,6 +4191,17 @@ export interface components {
             next_met: number | null;
             /** Next Judged */
             next_judged: number | null;
+        };
+        /**
+         * Grid
+         * @description The whole variation grid as of a day.
+         */
+        Grid: {
+            /** Rows */
+            rows: components["schemas"]["ConditionRow"][];
+            /** Crossings */
+            crossings: components["schemas"]["Crossing"][];
+            next: components["schemas"]["NextLevels"];
         };
         /**
          * Growth
@@ -4235,6 +4296,17 @@ export interface components {
             high: number | null;
         };
         /**
+         * LevelCell
+         * @description One level of a condition; `in_plan` is false for one that was coded and not planned.
+         */
+        LevelCell: {
+            /** Level */
+            level: string;
+            /** In Plan */
+            in_plan: boolean;
+            cell: components["schemas"]["Cell"];
+        };
+        /**
          * Logbook
          * @description Everything the logbook shows of one behaviour, in the order of its days.
          *
@@ -4275,6 +4347,7 @@ export interface components {
          *
          *     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
          *     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
+         *     `programme` is the variation grid of the plan's conditions, at the step worked last and above.
          */
         LogbookOut: {
             /**
@@ -4299,6 +4372,7 @@ export interface components {
             /** Session Cap S */
             session_cap_s: number | null;
             book: components["schemas"]["Logbook"];
+            programme: components["schemas"]["Grid"];
             /** Sessions */
             sessions: components["schemas"]["LoggedOut"][];
             /** Disagreements */
@@ -4365,6 +4439,29 @@ export interface components {
             marker_s: number | null;
             /** Reward Latency S */
             reward_latency_s: number | null;
+        };
+        /**
+         * NextLevels
+         * @description What to work at next: a level for each condition, and which one of them is above its stand.
+         *
+         *     `condition` and `level` are what it is about; None where nothing is.
+         */
+        NextLevels: {
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "ease" | "weak" | "due" | "building" | "next" | "all_hold" | "no_conditions";
+            /** Condition */
+            condition: string | null;
+            /** Level */
+            level: string | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Raised */
+            raised: string | null;
         };
         /**
          * SessionRate

@@ -18,6 +18,11 @@ export type InShort = Schemas["InShort"];
 /** What one session adds beside rate, steps and timing; null where it holds nothing of it. */
 export type Trend = Schemas["DayTrend"];
 
+/** The variation grid: the plan's conditions by their levels, and where two of them meet. */
+export type Grid = LogbookOut["programme"];
+export type Cell = Schemas["Cell"];
+export type Crossing = Schemas["Crossing"];
+
 /** The decisions as they stand in lists. */
 export const VERDICT_WORDS: Record<string, string> = {
   raise: "raise",

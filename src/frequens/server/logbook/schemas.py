@@ -11,6 +11,7 @@ from ninja import Field, Schema
 from pydantic import field_validator
 
 from frequens.core.history.logbook import Logbook
+from frequens.core.programme.grid import Grid
 from frequens.core.rules.schools import Verdict
 
 #: An older session was not written down here.
@@ -66,6 +67,7 @@ class LogbookOut(Schema):
 
     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
+    `programme` is the variation grid of the plan's conditions, at the step worked last and above.
     """
 
     behaviour_id: uuid.UUID
@@ -76,6 +78,7 @@ class LogbookOut(Schema):
     parts: dict[str, str]
     session_cap_s: float | None
     book: Logbook
+    programme: Grid
     sessions: list[LoggedOut]
     disagreements: list[DisagreementOut]
 

@@ -15,6 +15,7 @@ import { SideBySide } from "./side-by-side";
 import { StairsSection, SuccessSection } from "./stairs-section";
 import { TimingSection } from "./timing-section";
 import { EaseSection, TrendSections } from "./trend-sections";
+import { VariationSection } from "./variation-section";
 import { WeeksSection } from "./weeks-section";
 import { t } from "../../words";
 
@@ -146,6 +147,7 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
               logbook={logbook}
               colour="var(--reward)"
             />
+            <VariationSection grid={logbook.programme} />
             <TrendSections book={book} logbook={logbook} />
             <WeeksSection book={book} logbook={logbook} />
           </div>

@@ -1,0 +1,1 @@
+"""What to vary between sessions: where, how far, with whom, and what is due again."""
