@@ -47,7 +47,7 @@ function about({ copy_bytes, copy_s }: FilmOut): string {
   const time =
     copy_s < 50
       ? t("components:intake_stages.less_than_a_minute")
-      : t("components:intake_stages.about_ceil_min", { ceil: Math.ceil(copy_s / 60) });
+      : t("components:intake_stages.about_minutes", { minutes: Math.ceil(copy_s / 60) });
   return t("components:intake_stages.time_about_megabytes_mb", { time, megabytes });
 }
 

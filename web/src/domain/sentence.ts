@@ -28,7 +28,7 @@ export function asideOf(f: Findings, titleOf: (key: string | null) => string): s
     side,
     hold_s: INSTANTS[now.mark_at ?? "onset"](now.hold_s),
     n: counted(now.timing_error_s.n, "marked_rep"),
-    f: surenessOf(f),
+    sureness: surenessOf(f),
   });
 }
 

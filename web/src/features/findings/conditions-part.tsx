@@ -104,7 +104,7 @@ function SideWords({ difference }: { difference: SideDifference }) {
             ? t("findings:conditions_part.both_sides_the_same_so")
             : t("findings:conditions_part.the_second_side_is_the", {
                 second: value > 0 ? second : first,
-                abs: Math.abs(Math.round(value * 100)),
+                points: Math.abs(Math.round(value * 100)),
               }),
         first,
         second,

@@ -225,8 +225,8 @@ function BesideChooser({
       <option value="">{t("logbook:logbook_page.beside_it_nothing")}</option>
       {others.map((behaviour) => (
         <option key={behaviour.id} value={behaviour.id}>
-          {t("logbook:logbook_page.beside_it_boolean", {
-            Boolean: [name(behaviour.learner_id), behaviour.name].filter(Boolean).join(" · "),
+          {t("logbook:logbook_page.beside_it_behaviour", {
+            behaviour: [name(behaviour.learner_id), behaviour.name].filter(Boolean).join(" · "),
           })}
         </option>
       ))}

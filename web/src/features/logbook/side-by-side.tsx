@@ -63,8 +63,8 @@ function InShort({ both }: { both: LogbookOut[] }) {
         return t("logbook:side_by_side.met_of_judged_could_be", {
           met,
           judged,
-          round: Math.round(low * 100),
-          round2: Math.round(high * 100),
+          low: Math.round(low * 100),
+          high: Math.round(high * 100),
         });
       },
     },
