@@ -101,6 +101,22 @@ describe("a session counted by hand", () => {
     }
   });
 
+  it.each([
+    ["50", null],
+    ["51", "At most 50."],
+  ])("with %s slight signs: %s", async (signs, fault) => {
+    const { user, onClose } = open();
+    await user.type(screen.getByLabelText("Minutes"), "2");
+    await user.type(screen.getByLabelText("slight signs"), signs);
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    if (fault) {
+      expect((await screen.findByRole("alert")).textContent).toBe(fault);
+      expect(sent()).toEqual([]);
+    } else {
+      await waitFor(() => expect(onClose).toHaveBeenCalled());
+    }
+  });
+
   it("sends what was said and nothing that was not", async () => {
     const { user, onClose } = open();
     await user.type(screen.getByLabelText("Minutes"), "3");

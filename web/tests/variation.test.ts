@@ -38,9 +38,9 @@ describe("what is next in words", () => {
     },
   });
 
-  it("names one thing, and what stays as it is", () => {
+  it("names one thing, and what goes with it", () => {
     expect(nextWords(grid({}))).toBe(
-      "Next: place barn, for the first time. The rest stays easy: side left.",
+      "Next: place barn, for the first time. Together with side left.",
     );
     expect(nextWords(grid({ why: "due" }))).toContain("Next: place barn once more.");
   });

@@ -45,7 +45,7 @@ export const DECISIONS: Record<string, string> = {
 export const SCHOOLS: Record<School, string> = {
   run: t("api:judgement.a_run_in_a_row"),
   share: t("api:judgement.a_share_of_the_last"),
-  block: "blocks of reps",
+  block: t("api:judgement.blocks_of_reps"),
   percentile: t("api:judgement.a_criterion_that_moves_with"),
   comfort: t("api:judgement.the_animals_own_ease"),
 };
@@ -55,6 +55,6 @@ export const ALL_SCHOOLS = Object.keys(SCHOOLS) as School[];
 /** Why a school holds, in words. */
 export const HOLDS: Record<string, string> = {
   too_few: t("api:judgement.hold_too_few_to_say"),
-  between: "hold",
-  mid_block: "hold until the block is full",
+  between: t("api:judgement.hold_on"),
+  mid_block: t("api:judgement.hold_until_full"),
 };

@@ -5,13 +5,16 @@ import { z } from "zod";
 import { t } from "../words";
 
 /** A number that may be left out: an empty field is null. */
-export function optionalNumber(least: number) {
+export function optionalNumber(least: number, most = Infinity) {
   return z
     .string()
     .trim()
     .transform((text) => (text === "" ? null : Number(text.replace(",", "."))))
     .refine((n) => n === null || (Number.isFinite(n) && n >= least), {
       error: () => t("components:form_values.a_number_from", { least }),
+    })
+    .refine((n) => n === null || n <= most, {
+      error: () => t("components:form_values.at_most", { most }),
     });
 }
 

@@ -3,8 +3,8 @@ import { percent } from "../domain/times";
 import { t } from "../words";
 
 const WORDS: Record<StageOut["name"], [doing: string, done: string]> = {
-  film: ["filming", "filmed"],
-  check: ["checking", "checked"],
+  film: [t("components:intake_stages.filming"), t("components:intake_stages.filmed")],
+  check: [t("components:intake_stages.checking"), t("components:intake_stages.checked")],
   index: [
     t("components:intake_stages.reading_frame_times"),
     t("components:intake_stages.frame_times_read"),
@@ -13,7 +13,7 @@ const WORDS: Record<StageOut["name"], [doing: string, done: string]> = {
     t("components:intake_stages.making_the_review_copy"),
     t("components:intake_stages.review_copy_made"),
   ],
-  sound: ["listening", t("components:intake_stages.sound_read")],
+  sound: [t("components:intake_stages.listening"), t("components:intake_stages.sound_read")],
 };
 
 /** What happens to a film on its way in, one station after another, with real progress. */

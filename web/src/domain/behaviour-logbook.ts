@@ -25,13 +25,13 @@ export type Crossing = Schemas["Crossing"];
 
 /** The decisions as they stand in lists. */
 export const VERDICT_WORDS: Record<string, string> = {
-  raise: "raise",
-  hold: "hold",
+  raise: t("domain:behaviour_logbook.raise"),
+  hold: t("domain:behaviour_logbook.hold"),
   lower: t("domain:behaviour_logbook.a_step_back"),
   split: t("domain:behaviour_logbook.a_smaller_step"),
   fade: t("domain:behaviour_logbook.less_help"),
-  proof: "elsewhere",
-  end: "stop",
+  proof: t("domain:behaviour_logbook.elsewhere"),
+  end: t("domain:behaviour_logbook.stop"),
   none: t("domain:behaviour_logbook.not_judged"),
 };
 

@@ -264,10 +264,10 @@ export const RULES: Record<
     ],
   },
   block: {
-    words: "whole blocks",
+    words: t("domain:plan_document.whole_blocks"),
     numbers: [
-      ["size", "reps in a block", 5],
-      ["raise_at", "up from this many in a block", 5],
+      ["size", t("domain:plan_document.reps_in_a_block"), 5],
+      ["raise_at", t("domain:plan_document.up_from_this_many"), 5],
       ["lower_at", t("domain:plan_document.down_up_to_this_many_x"), 2],
     ],
   },

@@ -45,5 +45,5 @@ export function nextWords({ next, rows }: Grid): string {
     building: t("domain:variation.next_building", { where }),
     next: t("domain:variation.next_new", { where }),
   }[why];
-  return others ? `${what} ${t("domain:variation.the_rest_stays", { others })}` : what;
+  return others ? `${what} ${t("domain:variation.together_with", { others })}` : what;
 }

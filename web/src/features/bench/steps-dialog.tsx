@@ -20,7 +20,7 @@ const RULES = [
   { kind: "", words: t("bench:steps_dialog.no_rule_yet") },
   { kind: "run", words: t("bench:steps_dialog.five_in_a_row") },
   { kind: "share", words: t("bench:steps_dialog.eight_of_the_last_ten") },
-  { kind: "block", words: "a whole block of five" },
+  { kind: "block", words: t("bench:steps_dialog.a_whole_block_of_five") },
   { kind: "comfort", words: t("bench:steps_dialog.three_sessions_at_ease") },
 ];
 

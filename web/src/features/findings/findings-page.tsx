@@ -46,7 +46,11 @@ export function FindingsPage() {
   const crumb = session.data ? crumbOf(session.data) : "";
   const fault = session.error ?? measured.error ?? (measured.data?.findings ? judged.error : null);
   return (
-    <Shell title={`Findings${crumb ? ` · ${crumb}` : ""}`} crumb={crumb} sessionId={sessionId}>
+    <Shell
+      title={[t("components:shell.findings"), crumb].filter(Boolean).join(" · ")}
+      crumb={crumb}
+      sessionId={sessionId}
+    >
       <main className="mx-auto w-full max-w-[1160px] px-[18px] pt-7 pb-16">
         {fault ? (
           <Fault error={fault} />

@@ -24,6 +24,8 @@ interface HandDialogProps {
   onClose: () => void;
 }
 
+/** More signs of one strength are no session any more. */
+const MOST_SIGNS = 50;
 const BY_HAND = z
   .object({
     date: neededText,
@@ -34,9 +36,9 @@ const BY_HAND = z
     met: optionalNumber(0),
     reinforcements: optionalNumber(0),
     opt_outs: optionalNumber(0),
-    slight: optionalNumber(0),
-    marked: optionalNumber(0),
-    severe: optionalNumber(0),
+    slight: optionalNumber(0, MOST_SIGNS),
+    marked: optionalNumber(0, MOST_SIGNS),
+    severe: optionalNumber(0, MOST_SIGNS),
     help: z.string(),
     conditions: z.string().trim(),
     note: z.string().trim(),

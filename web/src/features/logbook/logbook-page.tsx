@@ -29,7 +29,7 @@ export function LogbookPage() {
   if (!behaviourId && first) return <Navigate to={`/logbook/${first.id}`} replace />;
   const whose = logbook.data ? `${logbook.data.learner} · ${logbook.data.behaviour}` : "";
   return (
-    <Shell title={`Logbook${whose ? ` · ${whose}` : ""}`}>
+    <Shell title={[t("common:logbook"), whose].filter(Boolean).join(" · ")}>
       <main className="mx-auto w-full max-w-[1160px] flex-1 px-[18px] pt-7 pb-16">
         {fault ? (
           <Fault error={fault} />

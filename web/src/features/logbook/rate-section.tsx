@@ -115,8 +115,8 @@ export function growthWords(growth: Book["growth"]): string {
   const { per_week, low, high, days } = growth;
   if (per_week === null || low === null || high === null) {
     return days < 5
-      ? "Five days or more tell whether the rate grows."
-      : "These days do not tell whether the rate grows.";
+      ? t("logbook:rate_section.five_days_or_more")
+      : t("logbook:rate_section.these_days_do_not_tell");
   }
   const range = `could be ×${low.toFixed(2)} to ×${high.toFixed(2)}, 95 %`;
   if (low > 1) return `The rate grows: ×${per_week.toFixed(2)} a week (${range}).`;

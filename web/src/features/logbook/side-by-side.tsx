@@ -98,7 +98,7 @@ function InShort({ both }: { both: LogbookOut[] }) {
       },
     },
     {
-      words: "growth of that a week",
+      words: t("logbook:side_by_side.growth_of_that"),
       said: (l) => {
         const { per_week: week } = bookOf(l).in_short;
         return week === null ? "–" : `×${week.toFixed(2)}`;

@@ -40,7 +40,11 @@ export function ReportPage() {
   const crumb = session.data ? crumbOf(session.data) : "";
   const fault = session.error ?? choice.error;
   return (
-    <Shell title={`Report${crumb ? ` · ${crumb}` : ""}`} crumb={crumb} sessionId={sessionId}>
+    <Shell
+      title={[t("report:report_page.report_title"), crumb].filter(Boolean).join(" · ")}
+      crumb={crumb}
+      sessionId={sessionId}
+    >
       <main className="flex w-full flex-1 flex-col px-[18px] pt-5 pb-5">
         {fault ? (
           <Fault error={fault} />
