@@ -138,6 +138,13 @@ def logbook(page: Page, house: House) -> None:
     page.get_by_role("heading", name="The stairs, day by day").wait_for()
 
 
+def variation(page: Page, house: House) -> None:
+    """Further down the logbook: the clock face by its levels, and what is next."""
+    page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Stand')}")
+    page.locator("#variation").wait_for()
+    page.evaluate("document.getElementById('variation').scrollIntoView()")
+
+
 def report(page: Page, house: House) -> None:
     page.goto(f"{house.url}/sessions/{session_of(house)}/report")
     page.frame_locator("iframe").locator("h1").wait_for()
@@ -152,6 +159,7 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "cues": cues,
     "stays": stays,
     "logbook": logbook,
+    "variation": variation,
     "report": report,
     "today": today,
     "next": next_session,

@@ -6,6 +6,7 @@ import { z } from "zod";
 
 import { api, whyNot } from "../../api/client";
 import { Button } from "../../components/button";
+import { Wrong } from "../../components/field";
 import { t } from "../../words";
 
 const FRAME_RATES = ["24", "25", "30000/1001", "30", "50", "60"] as const;
@@ -92,6 +93,7 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
                 className={`${field} w-24`}
               />
             </label>
+            <Wrong fault={errors.length_s?.message} />
             <label className={row}>
               {t("films:camera_dialog.frames_a_second")}
               <select {...register("fps")} className={field}>
@@ -114,11 +116,7 @@ export function CameraDialog({ onFilming }: { onFilming: () => void }) {
               {t("films:camera_dialog.uneven_frames_as_phones_film")}
               <input {...register("variable")} type="checkbox" className="size-5" />
             </label>
-            {(errors.length_s ?? errors.root) && (
-              <p role="alert" className="text-fault">
-                {(errors.length_s ?? errors.root)?.message}
-              </p>
-            )}
+            <Wrong fault={errors.root?.message} />
             <div className="flex justify-end gap-2 pt-2">
               <Dialog.Close asChild>
                 <Button>{t("common:not_now")}</Button>
