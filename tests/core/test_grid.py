@@ -123,9 +123,56 @@ def test_a_new_place_takes_everything_else_a_level_back():
 
 def test_while_it_is_not_at_ease_only_what_holds_is_asked_for():
     tried = held(*FIRSTS) + reps(1, 6, 1, distance="2 m") + held(("side", "left"), days_ago=30)
-    found = variation_grid(PLAN, tried, MONDAY, is_at_ease=False).next
+    found = variation_grid(PLAN, tried, MONDAY, asks="ease").next
     assert (found.why, found.condition, found.raised) == ("ease", None, None)
     assert found.levels == {"side": "right", "distance": "1 m", "place": "yard"}
+
+
+def test_while_the_step_itself_changes_its_conditions_stay_where_they_hold():
+    tried = held(*FIRSTS) + reps(1, 6, 1, distance="2 m")
+    found = variation_grid(PLAN, tried, MONDAY, asks="step").next
+    assert (found.why, found.condition, found.raised) == ("step", None, None)
+    assert found.levels == found.stands == {"side": "right", "distance": "1 m", "place": "yard"}
+
+
+def test_a_step_that_is_worked_on_takes_no_new_level_but_mends_what_lags():
+    assert variation_grid(PLAN, held(*FIRSTS), MONDAY, asks="steady").next.why == "steady"
+    weak = held(*FIRSTS) + reps(1, 6, 1, distance="2 m")
+    found = variation_grid(PLAN, weak, MONDAY, asks="steady").next
+    assert (found.why, found.condition, found.level) == ("weak", "distance", "2 m")
+    assert found.stands["distance"] == "1 m"
+
+
+def test_where_the_judgement_found_it_to_lag_comes_first():
+    tried = held(*FIRSTS) + reps(1, 6, 1, distance="2 m") + reps(2, 6, 1, place="barn")
+    found = variation_grid(PLAN, tried, MONDAY, weak=("place", "barn")).next
+    assert (found.why, found.condition, found.level) == ("weak", "place", "barn")
+    # What is not in the plan cannot be worked on by it.
+    found = variation_grid(PLAN, tried, MONDAY, weak=("weather", "rain")).next
+    assert (found.condition, found.level) == ("distance", "2 m")
+
+
+def test_another_person_begins_two_steps_below_and_the_first_does_not():
+    plan = [("handler", ["wren", "tansy"]), ("distance", ["1 m"])]
+    assert variation_grid(plan, [], MONDAY).next.steps_back == 0
+    tried = reps(9, 10, 1, handler="wren") + reps(9, 10, 1, distance="1 m")
+    found = variation_grid(plan, tried, MONDAY).next
+    assert (found.why, found.level, found.steps_back) == ("next", "tansy", 2)
+    once = variation_grid(plan, tried + reps(1, 2, 0, handler="tansy"), MONDAY).next
+    assert (once.why, once.steps_back) == ("building", 0)
+
+
+def test_a_new_place_goes_a_step_back_where_no_level_can():
+    plan = [("place", ["yard", "barn"])]
+    found = variation_grid(plan, reps(9, 10, 1, place="yard"), MONDAY).next
+    assert (found.level, found.steps_back) == ("barn", 1)
+    assert variation_grid(plan, [], MONDAY).next.steps_back == 0
+    both = [*plan, ("distance", ["1 m", "2 m"])]
+    tried = reps(9, 10, 1, place="yard")
+    for level in ("1 m", "2 m"):
+        tried += reps(9, 10, 1, distance=level)
+    found = variation_grid(both, tried, MONDAY).next
+    assert (found.levels, found.steps_back) == ({"place": "barn", "distance": "1 m"}, 0)
 
 
 def test_when_all_holds_nothing_is_raised():

@@ -147,6 +147,28 @@ def bell(wren):
 
 
 @pytest.fixture
+def plan(bell):
+    """The bell's plan as a session's document has it."""
+    document = bell["plan"]["document"]
+    keys = ("key", "title", "mark_at", "hold_s", "fallback")
+    steps = [{k: s[k] for k in keys if k in s} for s in document["approximations"]]
+    whole = ("rule", "placement", "rate_floor_per_min", "session_cap_s", "rep_cap")
+    return {"approximations": steps, **{k: document[k] for k in whole if k in document}}
+
+
+@pytest.fixture
+def filmed(wren, bell):
+    """Brings a day in as a session of the bell."""
+
+    def bring(day):
+        made = sent(wren, "POST", "/api/sessions/import", day.document())[1]["session_id"]
+        sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", {"session_id": made})
+        return made
+
+    return bring
+
+
+@pytest.fixture
 def coded(wren, bell, film):
     """The film's session, coded and filmed under the bell plan."""
     edits = [

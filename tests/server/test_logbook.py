@@ -233,10 +233,15 @@ def test_the_grid_is_of_the_step_worked_last_and_gives_way_to_the_learners_ease(
 
     levels, following = enter(3, approximation="look", conditions={"location": "yard"})
     assert levels == {"yard": "holds", "barn": "untried"}
-    assert (following["why"], following["raised"]) == ("next", "location")
-    assert following["levels"] == {"location": "barn"}
+    # While the step is worked on nothing new is asked for.
+    assert (following["why"], following["levels"]) == ("steady", {"location": "yard"})
     levels, following = enter(2, approximation="nose", signs=[{"severity": 3}])
     assert levels == {"yard": "untried", "barn": "untried"}
     assert (following["why"], following["raised"]) == ("ease", None)
-    _, following = enter(1, approximation="nose")
-    assert following["why"] == "next"
+    last = bell["plan"]["document"]["approximations"][-1]["key"]
+    for days_ago in (1, 0):
+        yard = {"approximation": last, "conditions": {"location": "yard"}}
+        levels, following = enter(days_ago, met=10, **yard)
+    assert levels == {"yard": "holds", "barn": "untried"}
+    assert (following["why"], following["raised"]) == ("next", "location")
+    assert following["levels"] == {"location": "barn"}

@@ -88,6 +88,10 @@ const router = createBrowserRouter([
         lazy: page(() => import("./features/next/next-page"), "NextPage"),
       },
       {
+        path: "/sessions/:sessionId/script",
+        lazy: page(() => import("./features/next/script-page"), "ScriptPage"),
+      },
+      {
         path: "/sessions/:sessionId/report",
         lazy: page(() => import("./features/report/report-page"), "ReportPage"),
       },

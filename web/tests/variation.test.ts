@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Cell, Grid } from "../src/domain/behaviour-logbook";
+import type { Cell, NextLevels } from "../src/domain/behaviour-logbook";
 import { nextWords, stateWords } from "../src/domain/variation";
 
 const cell = (state: Cell["state"], met: number, of: number, more: Partial<Cell> = {}): Cell => ({
@@ -25,31 +25,40 @@ describe("a level in words", () => {
 });
 
 describe("what is next in words", () => {
-  const grid = (next: Partial<Grid["next"]>): Grid => ({
-    rows: ["side", "place"].map((name) => ({ name, levels: [], stands_at: null })),
-    crossings: [],
-    next: {
-      why: "next",
-      condition: "place",
-      level: "barn",
-      levels: { side: "left", place: "barn" },
-      raised: "place",
-      ...next,
-    },
+  const after = (found: Partial<NextLevels>): NextLevels => ({
+    why: "next",
+    condition: "place",
+    level: "barn",
+    levels: { side: "left", place: "barn" },
+    raised: "place",
+    stands: { side: "left", place: "yard" },
+    steps_back: 0,
+    ...found,
   });
 
   it("names one thing, and what goes with it", () => {
-    expect(nextWords(grid({}))).toBe(
+    expect(nextWords(after({}))).toBe(
       "Next: place barn, for the first time. Together with side left.",
     );
-    expect(nextWords(grid({ why: "due" }))).toContain("Next: place barn once more.");
+    expect(nextWords(after({ why: "due" }))).toContain("Next: place barn once more.");
+  });
+
+  it("says how far below one begins with another person", () => {
+    expect(nextWords(after({ steps_back: 2 }))).toContain("Begin two steps below.");
+    expect(nextWords(after({ steps_back: 1 }))).toContain("Begin a step below.");
+  });
+
+  it("keeps the conditions where they are while the step itself is worked on", () => {
+    const none = { condition: null, level: null, raised: null };
+    expect(nextWords(after({ why: "step", ...none }))).toContain("side left, place barn");
+    expect(nextWords(after({ why: "steady", ...none }))).toContain("Nothing new");
   });
 
   it("asks for nothing where the learner was not at ease, where all holds, where nothing is", () => {
     const none = { condition: null, level: null, raised: null };
-    expect(nextWords(grid({ why: "ease", ...none }))).toContain("Its ease first");
-    expect(nextWords(grid({ why: "all_hold", ...none }))).toContain("holds everywhere");
-    expect(nextWords(grid({ why: "no_conditions", ...none, levels: {} }))).toContain(
+    expect(nextWords(after({ why: "ease", ...none }))).toContain("Its ease first");
+    expect(nextWords(after({ why: "all_hold", ...none }))).toContain("holds everywhere");
+    expect(nextWords(after({ why: "no_conditions", ...none, levels: {} }))).toContain(
       "no condition",
     );
   });

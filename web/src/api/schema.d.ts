@@ -1056,6 +1056,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/next/{session_id}/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next Script
+         * @description The script of the session after this one: the one taken along, or one of its own seed.
+         */
+        get: operations["next_script"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/followed/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Followed
+         * @description A session beside the script that was taken along to it; null where none was.
+         */
+        get: operations["followed_script"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/starters": {
         parameters: {
             query?: never;
@@ -3706,6 +3746,7 @@ export interface components {
             };
             /** Conditions */
             conditions?: components["schemas"]["PlanCondition"][];
+            programme?: components["schemas"]["PlanProgramme"];
             chain?: components["schemas"]["PlanChain"];
             /** Hazards */
             hazards?: ("speed_height_turning" | "jumping" | "raised_platform" | "worn_or_following" | "ropes" | "hoof_or_claw" | "objects_in_mouth" | "large_animal" | "children")[];
@@ -3742,6 +3783,17 @@ export interface components {
              */
             saved_at: string;
             document: components["schemas"]["PlanDocument"];
+        };
+        /**
+         * PlanProgramme
+         * @description How sessions vary: after how many days untried a level counts as untried, and the share of
+         *     the chances at a cued step in which nothing is asked and waiting is paid.
+         */
+        PlanProgramme: {
+            /** Fades Days */
+            fades_days?: number;
+            /** Wait Share */
+            wait_share?: number;
         };
         /** PlanRule */
         PlanRule: {
@@ -3920,11 +3972,42 @@ export interface components {
             usual: string[];
         };
         /**
+         * NextLevels
+         * @description What to work at next: a level for each condition, and which one of them is above its stand.
+         *
+         *     `condition` and `level` are what it is about; None where nothing is. `stands` are the levels to
+         *     begin and end at: where each condition stands, or its first. `steps_back` is how far below the
+         *     plan's step one begins there.
+         */
+        NextLevels: {
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "ease" | "step" | "weak" | "due" | "building" | "next" | "steady" | "all_hold" | "no_conditions";
+            /** Condition */
+            condition: string | null;
+            /** Level */
+            level: string | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Raised */
+            raised: string | null;
+            /** Stands */
+            stands: {
+                [key: string]: string;
+            };
+            /** Steps Back */
+            steps_back: number;
+        };
+        /**
          * NextOut
          * @description The card of the next session: the rule's values, and what the trainer set instead.
          *
          *     `before` is the headline it was printed under, where that has changed since; `between` a step
-         *     to put into the plan.
+         *     to put into the plan; `levels` are where each condition with levels is set.
          */
         NextOut: {
             why: components["schemas"]["WhyOut"];
@@ -3946,6 +4029,8 @@ export interface components {
             minutes: number;
             /** Reps */
             reps: number | null;
+            /** Expected Reps */
+            expected_reps: number;
             /** Pieces */
             pieces: number;
             /** Energy Share */
@@ -3954,6 +4039,7 @@ export interface components {
             placement: {
                 [key: string]: number;
             };
+            levels: components["schemas"]["NextLevels"];
             /** Vary */
             vary: string[];
             /** How */
@@ -3984,6 +4070,131 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ScriptLine
+         * @description One line of a script: a rep, a paid wait in which nothing is asked, or a break.
+         *
+         *     `cue` is what to ask; None where nothing is asked or there is only one thing to ask. `pays`
+         *     counts rewards. A break has none of these.
+         */
+        ScriptLine: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "rep" | "wait" | "break";
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "warm_up" | "work" | "end";
+            /** Step */
+            step: string | null;
+            /** Levels */
+            levels: {
+                [key: string]: string;
+            };
+            /** Cue */
+            cue: string | null;
+            /** Placement */
+            placement: string | null;
+            /** Pays */
+            pays: number;
+        };
+        /**
+         * ScriptOut
+         * @description The next session's script. `is_kept` is one that was taken to the yard as it stands here.
+         *
+         *     `reps` counts reps and waits, `rewards` all that is paid; `titles` name the steps, `minutes` is
+         *     the card's limit and `why` what the conditions follow from.
+         */
+        ScriptOut: {
+            /** Seed */
+            seed: number;
+            /** Lines */
+            lines: components["schemas"]["ScriptLine"][];
+            /** Is Kept */
+            is_kept: boolean;
+            /** Reps */
+            reps: number;
+            /** Rewards */
+            rewards: number;
+            /** Minutes */
+            minutes: number;
+            levels: components["schemas"]["NextLevels"];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            /** Criteria */
+            criteria: {
+                [key: string]: string;
+            };
+            /** Stop Rules */
+            stop_rules: string[];
+        };
+        /**
+         * Difference
+         * @description A difference of two shares with its 95 % interval; all None where one is of nothing.
+         */
+        Difference: {
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * Followed
+         * @description Script and session side by side, and whether it mattered.
+         *
+         *     `as_planned` and `otherwise` are the shares of judged reps that fitted, done as the script said
+         *     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe).
+         */
+        Followed: {
+            /** Lines */
+            lines: components["schemas"]["FollowedLine"][];
+            as_planned: components["schemas"]["Share"];
+            otherwise: components["schemas"]["Share"];
+            difference: components["schemas"]["Difference"];
+        };
+        /**
+         * FollowedLine
+         * @description One line of both: the script's by its place among all its lines, the session's by its id.
+         *
+         *     `differs` says in what a swapped one differs.
+         */
+        FollowedLine: {
+            /**
+             * Kept
+             * @enum {string}
+             */
+            kept: "as_planned" | "swapped" | "skipped" | "extra" | "repeated";
+            /** Planned */
+            planned: number | null;
+            /** Done */
+            done: string | null;
+            /** Met */
+            met: boolean | null;
+            /** Differs */
+            differs: ("step" | "levels" | "cue" | "sort")[];
+        };
+        /**
+         * FollowedOut
+         * @description A session beside the script it was filmed under.
+         */
+        FollowedOut: {
+            /** Seed */
+            seed: number;
+            /** Script */
+            script: components["schemas"]["ScriptLine"][];
+            followed: components["schemas"]["Followed"];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
         };
         /**
          * StarterOut
@@ -4439,29 +4650,6 @@ export interface components {
             marker_s: number | null;
             /** Reward Latency S */
             reward_latency_s: number | null;
-        };
-        /**
-         * NextLevels
-         * @description What to work at next: a level for each condition, and which one of them is above its stand.
-         *
-         *     `condition` and `level` are what it is about; None where nothing is.
-         */
-        NextLevels: {
-            /**
-             * Why
-             * @enum {string}
-             */
-            why: "ease" | "weak" | "due" | "building" | "next" | "all_hold" | "no_conditions";
-            /** Condition */
-            condition: string | null;
-            /** Level */
-            level: string | null;
-            /** Levels */
-            levels: {
-                [key: string]: string;
-            };
-            /** Raised */
-            raised: string | null;
         };
         /**
          * SessionRate
@@ -6291,6 +6479,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    next_script: {
+        parameters: {
+            query?: {
+                seed?: number | null;
+            };
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    followed_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedOut"] | null;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
             };
         };
     };

@@ -20,6 +20,7 @@ export type Trend = Schemas["DayTrend"];
 
 /** The variation grid: the plan's conditions by their levels, and where two of them meet. */
 export type Grid = LogbookOut["programme"];
+export type NextLevels = Grid["next"];
 export type Cell = Schemas["Cell"];
 export type Crossing = Schemas["Crossing"];
 

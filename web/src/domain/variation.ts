@@ -1,7 +1,7 @@
 /** The variation grid in words. */
 
 import { t } from "../words";
-import type { Cell, Grid } from "./behaviour-logbook";
+import type { Cell, NextLevels } from "./behaviour-logbook";
 import { counted } from "./times";
 
 /** How many of the last ten judged there fitted. */
@@ -26,24 +26,36 @@ export function stateWords(cell: Cell): string {
 }
 
 /** What to vary next, and why: one thing at a time. */
-export function nextWords({ next, rows }: Grid): string {
-  const { why, condition, level } = next;
+export function nextWords(next: NextLevels): string {
+  const { why, condition, level, levels, steps_back } = next;
   if (why === "no_conditions") return t("domain:variation.nothing_planned");
   if (why === "ease") return t("domain:variation.ease_first");
+  if (why === "step") return t("domain:variation.step_first", { levels: levelWords(levels) });
+  if (why === "steady") return t("domain:variation.steady", { levels: levelWords(levels) });
   if (why === "all_hold" || condition === null || level === null)
     return t("domain:variation.all_hold");
   const where = `${condition} ${level}`;
-  const others = rows
-    .flatMap(({ name }) => {
-      const own = next.levels[name];
-      return name === condition || own === undefined ? [] : [`${name} ${own}`];
-    })
-    .join(", ");
+  const others = Object.entries(levels).filter(([name]) => name !== condition);
   const what = {
     weak: t("domain:variation.next_weak", { where }),
     due: t("domain:variation.next_due", { where }),
     building: t("domain:variation.next_building", { where }),
     next: t("domain:variation.next_new", { where }),
   }[why];
-  return others ? `${what} ${t("domain:variation.together_with", { others })}` : what;
+  return [
+    what,
+    others.length > 0 &&
+      t("domain:variation.together_with", { others: levelWords(Object.fromEntries(others)) }),
+    steps_back === 1 && t("domain:variation.a_step_below"),
+    steps_back > 1 && t("domain:variation.two_steps_below"),
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** Conditions and their levels, one after another. */
+export function levelWords(levels: Record<string, string>): string {
+  return Object.entries(levels)
+    .map(([name, level]) => `${name} ${level}`)
+    .join(", ");
 }

@@ -26,19 +26,26 @@ TIRED, DISTRESSED = 2 / 3, 1 / 2
 TIRING = ("unease", "rising_pause", "more_signs", "dry_spell")
 LEAST_S, LEAST_PER_MIN = 30.0, 6.0
 WARM_UP_REPS = 3
+#: More in one session nobody keeps to, and no script lists.
+MOST_REPS = 60
 MOST_CAUTIONS = 4
 #: Where a behaviour that stands is taken, one thing at a time (common practice).
-PROOF = ("another place", "another time of day", "another person")
+PROOF = {
+    "another place": {"place", "location"},
+    "another time of day": {"time", "time of day"},
+    "another person": {"handler", "person"},
+}
 
 
 @dataclass(frozen=True, slots=True)
 class NextSession:
     """A card for the next session. Steps are keys of the plan; None where there is none.
 
-    `minutes` and `reps` are limits; `pieces` to prepare are for all of it with a fifth to
-    spare, `energy_share` their part of the day's energy (0 to 1) where it is known.
-    `placement` shares the rewards out. `vary` names what to vary, one after another. `help` is
-    the most help to give, None where the step says it. `between` is a step to put into the plan.
+    `minutes` and `reps` are limits, `expected_reps` what comes of them at its pace; `pieces` to
+    prepare are for all of it with a fifth to spare, `energy_share` their part of the day's energy
+    (0 to 1) where it is known. `placement` shares the rewards out. `vary` names what has no levels
+    in the plan and may be varied, one after another. `help` is the most help to give, None where
+    the step says it. `between` is a step to put into the plan.
     """
 
     warm_up: str | None
@@ -48,6 +55,7 @@ class NextSession:
     between: Mapping[str, Any] | None
     minutes: float
     reps: int | None
+    expected_reps: int
     pieces: int
     energy_share: float | None
     placement: Mapping[str, int]
@@ -88,6 +96,7 @@ def next_session(
         between=missing_step(judgement, plan),
         minutes=round(seconds / 60, 1),
         reps=reps,
+        expected_reps=max(1, min(reps or MOST_REPS, round(seconds / 60 * rate))),
         pieces=ready.pieces,
         energy_share=ready.energy_share,
         placement=placement_budget(ready.pieces, mix).rewards if mix else {},
@@ -155,14 +164,17 @@ def _pieces_each(findings: Findings | None) -> float:
 
 def _vary(judgement: Judgement, plan: Plan) -> tuple[str, ...]:
     """One thing at a time: what is raised today is not varied as well."""
-    names = tuple(condition["name"] for condition in plan.get("conditions", []))
     if judgement.decision == "raise":
         return ()
+    conditions = plan.get("conditions", [])
+    by_levels = {one["name"] for one in conditions if one.get("levels")}
+    names = tuple(one["name"] for one in conditions if one["name"] not in by_levels)
     if judgement.decision == "proof":
-        return (*names, *PROOF)
+        return (*names, *(what for what, told in PROOF.items() if not told & by_levels))
     if judgement.why.code == "uneven":
         numbers = judgement.why.numbers
-        return (f"{numbers['condition']}: {numbers['level']}",)
+        lags = f"{numbers['condition']}: {numbers['level']}"
+        return () if numbers["condition"] in by_levels else (lags,)
     return names
 
 

@@ -22,12 +22,16 @@ LOOKED_AT, LEAST = 10, 5
 HOLDS, WEAK = 0.8, 0.5
 #: Conditions that are places: a new one takes the others a level back.
 PLACES = frozenset({"place", "location", "surface"})
-
-#: Codes of the judgement after which nothing new is asked for.
-NOT_AT_EASE = frozenset({"distress", "unease", "ease_first"})
+#: Conditions that are people: with another one everything begins steps below.
+PEOPLE = frozenset({"handler", "person"})
+#: How many steps below a new person begins, and a new place where no other level can go back.
+STEPS_BACK_PERSON, STEPS_BACK_PLACE = 2, 1
 
 State = Literal["untried", "few", "weak", "building", "holds"]
-Why = Literal["ease", "weak", "due", "building", "next", "all_hold", "no_conditions"]
+Asks = Literal["ease", "step", "steady", "more"]
+Why = Literal[
+    "ease", "step", "weak", "due", "building", "next", "steady", "all_hold", "no_conditions"
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +94,9 @@ class Crossing:
 class NextLevels:
     """What to work at next: a level for each condition, and which one of them is above its stand.
 
-    `condition` and `level` are what it is about; None where nothing is.
+    `condition` and `level` are what it is about; None where nothing is. `stands` are the levels to
+    begin and end at: where each condition stands, or its first. `steps_back` is how far below the
+    plan's step one begins there.
     """
 
     why: Why
@@ -98,6 +104,8 @@ class NextLevels:
     level: str | None
     levels: Mapping[str, str]
     raised: str | None
+    stands: Mapping[str, str]
+    steps_back: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,13 +122,14 @@ def variation_grid(
     tried: Iterable[Tried],
     today: dt.date,
     fades_days: int = FADES_DAYS,
-    is_at_ease: bool = True,
+    asks: Asks = "more",
+    weak: tuple[str, str] | None = None,
 ) -> Grid:
     """The grid of a plan's conditions and of those that were coded without being planned.
 
     `planned` are names with their levels from the easiest to the hardest, `tried` the judged reps
-    in the order they were done, `is_at_ease` whether the learner was, last time. A name or a level
-    that stands there twice counts once.
+    in the order they were done. A name or a level that stands there twice counts once. `asks` and
+    `weak` as `next_levels` takes them.
     """
     reps = list(tried)
     orders = _orders(planned, reps)
@@ -143,28 +152,37 @@ def variation_grid(
         )
         for first, second in combinations(orders, 2)
     )
-    return Grid(rows, crossings, next_levels(rows, is_at_ease))
+    return Grid(rows, crossings, next_levels(rows, asks, weak))
 
 
-def next_levels(rows: Sequence[ConditionRow], is_at_ease: bool = True) -> NextLevels:
+def next_levels(
+    rows: Sequence[ConditionRow], asks: Asks = "more", weak: tuple[str, str] | None = None
+) -> NextLevels:
     """What to work at in the next session: at most one condition above where it stands.
 
-    While it is not at ease nothing is asked for but what holds. Else what is weak comes first,
-    then what is due again, then what is being built, and only then a new level: of the first
-    condition in the plan's order that has one.
+    `asks` is how much may be asked: nothing but what holds while the learner is not at ease
+    ("ease") or the step itself changes ("step"), no new level while the step is worked on
+    ("steady"), else all ("more"). What is weak comes first, `weak` (a condition and its level)
+    before others, then what is due again, then what is being built, and only then a new level: of
+    the first condition in the plan's order that has one.
     """
     rows = [row for row in rows if any(level.in_plan for level in row.levels)]
     if not rows:
-        return NextLevels("no_conditions", None, None, {}, None)
+        return NextLevels("no_conditions", None, None, {}, None, {}, 0)
     stands = {row.name: row.stands_at or row.levels[0].level for row in rows}
-    if not is_at_ease:
-        return NextLevels("ease", None, None, stands, None)
+    if asks in ("ease", "step"):
+        return NextLevels(asks, None, None, stands, None, stands, 0)
+    for row in rows:
+        if weak is not None and row.name == weak[0] and _is_planned(row, weak[1]):
+            return _working_at(row, weak[1], "weak", rows, stands)
     for why, is_wanted in _WANTED:
+        if why == "next" and asks == "steady":
+            return NextLevels("steady", None, None, stands, None, stands, 0)
         for row in rows:
             for level in row.levels:
                 if level.in_plan and is_wanted(level.cell):
                     return _working_at(row, level.level, why, rows, stands)
-    return NextLevels("all_hold", None, None, stands, None)
+    return NextLevels("all_hold", None, None, stands, None, stands, 0)
 
 
 _WANTED: tuple[tuple[Why, Callable[[Cell], bool]], ...] = (
@@ -175,6 +193,10 @@ _WANTED: tuple[tuple[Why, Callable[[Cell], bool]], ...] = (
 )
 
 
+def _is_planned(row: ConditionRow, level: str) -> bool:
+    return any(one.in_plan and one.level == level for one in row.levels)
+
+
 def _working_at(
     row: ConditionRow,
     level: str,
@@ -183,14 +205,26 @@ def _working_at(
     stands: Mapping[str, str],
 ) -> NextLevels:
     levels = {**stands, row.name: level}
-    if row.name in PLACES and why == "next":
-        for other in rows:
-            if other is not row:
-                order = [one.level for one in other.levels if one.in_plan]
-                place = order.index(stands[other.name]) if stands[other.name] in order else 0
-                levels[other.name] = order[max(0, place - 1)]
     is_raised = level != stands[row.name] and _above(row, level)
-    return NextLevels(why, row.name, level, levels, row.name if is_raised else None)
+    steps_back = 0
+    if why == "next" and is_raised and row.name in PEOPLE:
+        steps_back = STEPS_BACK_PERSON
+    elif why == "next" and row.name in PLACES:
+        back = {other.name: _one_back(other, stands[other.name]) for other in rows} | {
+            row.name: level
+        }
+        # Where nothing else can be made easier, the step is.
+        if is_raised and all(back[name] == levels[name] for name in back):
+            steps_back = STEPS_BACK_PLACE
+        levels = back
+    return NextLevels(
+        why, row.name, level, levels, row.name if is_raised else None, stands, steps_back
+    )
+
+
+def _one_back(row: ConditionRow, level: str) -> str:
+    order = [one.level for one in row.levels if one.in_plan]
+    return order[max(0, order.index(level) - 1)] if level in order else level
 
 
 def _above(row: ConditionRow, level: str) -> bool:

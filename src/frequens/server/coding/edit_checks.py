@@ -8,6 +8,7 @@ from typing import Any
 from frequens.core import InvalidSession, read_session
 from frequens.core.formats.session_document import FORMAT, VERSION, read_event
 from frequens.core.model.events import MICROSECONDS
+from frequens.core.programme.script_document import script_fields
 from frequens.core.reading.document_values import Reader, Reading, number, read_fields, text
 
 from .card_changes import check_changes
@@ -17,7 +18,7 @@ from .timeline import Timeline
 IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s", "time", "handler", "place")
 ELSEWHERE = (
     *("av_offset_s", "plan", "settings", "next_session", "trainer", "tags", "report"),
-    *("disagrees", "printed", "refused_clicks", "refused_words"),
+    *("disagrees", "printed", "script", "refused_clicks", "refused_words"),
 )
 FACTS = IN_SESSION + ELSEWHERE
 #: One session has no more marks; a whole day of training has a tenth of it.
@@ -124,6 +125,7 @@ _OWN_READERS: dict[str, Reader] = {
     "report": _report,
     "disagrees": text(longest=400),
     "printed": text(longest=600),
+    "script": script_fields,
     "refused_clicks": _refused_instants,
     "refused_words": _refused_instants,
 }

@@ -93,6 +93,12 @@ def last_judged(behaviour_id: Any) -> tuple[TrainingSession, Judged] | None:
     return None
 
 
+def history_of(session: TrainingSession, known: Judged) -> list[Digest]:
+    """A judged session and all of its behaviour before it in short, however long ago, in order."""
+    own = _Page(session, known.digest, known.plan)
+    return [*(page.digest for page in _before(own, is_limited=False)), own.digest]
+
+
 def plan_in_force(session: TrainingSession, plan: Mapping[str, Any]) -> dict[str, Any]:
     """The one plan of a session, as a `frequens-plan` document.
 
@@ -135,8 +141,8 @@ def _in_order(sessions: Iterable[TrainingSession]) -> list[TrainingSession]:
     return sorted(sessions, key=order_of)
 
 
-def _before(own: _Page) -> list[_Page]:
-    """The sessions of the same behaviour before this one that it remembers."""
+def _before(own: _Page, is_limited: bool = True) -> list[_Page]:
+    """The sessions of the same behaviour before this one: those it remembers, or all."""
     version = own.session.plan_version
     if version is None:
         return []
@@ -145,7 +151,7 @@ def _before(own: _Page) -> list[_Page]:
         for session in worked_on(version.behaviour_id)
         if session.pk != own.session.pk
         and order_of(session) < order_of(own.session)
-        and _days_between(session, own.session) <= _memory(own.plan)
+        and (not is_limited or _days_between(session, own.session) <= _memory(own.plan))
     ]
     digests = measured_in_bulk([s for s in earlier if s.by_hand is None], digests_only=True)
     pages = (_page(session, _of(digests, session)) for session in _in_order(earlier))

@@ -113,7 +113,7 @@ def _session(session: TrainingSession) -> Iterator[tuple[str, str]]:
     folder = f"sessions/{_named(str(session), session.pk)}"
     state = fold(session)
     films = [f"films/{film_name(film)}" for film in session.films.order_by("place", "created_at")]
-    beside = {key: state.facts.get(key) for key in ("tags", "report", "next_session")}
+    beside = {key: state.facts.get(key) for key in ("tags", "report", "next_session", "script")}
     notes = {"trainer": session.trainer_now, "notes": state.notes, "films": films, **beside}
     yield f"{folder}/notes.json", _json(notes)
     if session.by_hand is not None:

@@ -18,7 +18,7 @@ from frequens.core.history.logbook import (
     read_hand_counts,
 )
 from frequens.core.planning.shaping import steps_in_use
-from frequens.core.programme.grid import NOT_AT_EASE, Grid, Tried, variation_grid
+from frequens.core.programme.variation import variation_of
 from frequens.core.reading.document_values import InvalidDocument
 
 from ..coding.edit_store import append_edits
@@ -81,36 +81,15 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         session_cap_s=plan.get("session_cap_s"),
         parts=_parts(behaviour),
         book=book,
-        programme=_programme(plan, [s["key"] for s in steps], pages),
+        programme=variation_of(
+            [page.judged.digest for page in reversed(pages) if page.judged is not None],
+            next((page.judged.judgement for page in pages if page.judged is not None), None),
+            plan,
+            timezone.localdate(),
+        ),
         sessions=[_row(page) for page in pages],
         disagreements=_disagreements(pages),
     )
-
-
-def _programme(plan: Mapping[str, Any], order: Sequence[str], pages: Sequence[Page]) -> Grid:
-    """The grid of the plan's conditions, of reps at the step worked last and the ones above it.
-
-    What an easier step did in the barn says nothing of this one.
-    """
-    trials = [
-        (page.session.date_now, trial)
-        for page in reversed(pages)
-        if page.judged is not None
-        for trial in page.judged.digest.trials
-    ]
-    last = trials[-1][1].step if trials else None
-    wanted = set(order[order.index(last) :] if last in order else [last])
-    return variation_grid(
-        [(c["name"], c.get("levels", [])) for c in plan.get("conditions", [])],
-        [Tried(day, t.conditions, t.met) for day, t in trials if t.step in wanted],
-        timezone.localdate(),
-        is_at_ease=not pages or pages[0].judged is None or _was_at_ease(pages[0].judged),
-    )
-
-
-def _was_at_ease(judged: Judged) -> bool:
-    codes = {judged.judgement.why.code, *(one.code for one in judged.judgement.beside)}
-    return not codes & NOT_AT_EASE
 
 
 def _titles(behaviour: Behaviour) -> dict[str, str]:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 import uuid
-from typing import Any, cast
+from typing import Annotated, Any, cast
 
 from django.db import transaction
 from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from frequens.core.decisions.judging import NUMBERS
 from frequens.core.planning.shaping import (
@@ -25,7 +25,9 @@ from frequens.core.planning.shaping.document import FORMAT, VERSION
 from frequens.core.reading.document_values import InvalidDocument
 
 from ..accounts.models import workspace_of
+from ..coding.edit_store import fold, plan_of
 from ..downloads import as_download
+from ..findings.store import titles_by_key
 from ..library.sessions import TrainingSession
 from ..sessions.schemas import Faults
 from . import removal
@@ -41,6 +43,7 @@ from .schemas import (
     BetweenOut,
     DraftIn,
     FilmedForIn,
+    FollowedOut,
     LearnerIn,
     LearnerOut,
     LimitOut,
@@ -49,9 +52,11 @@ from .schemas import (
     ReadIn,
     ReadOut,
     RemarkOut,
+    ScriptOut,
     StarterOut,
     VersionOut,
 )
+from .scripts import followed_script, script_of
 from .worked_steps import filmed_for, put_under
 
 learners_router = Router()
@@ -230,6 +235,59 @@ def next_calendar(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
     body = calendar_of(session, card, timezone.now())
     response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
     return as_download(response, f"{session} next", ".ics")
+
+
+@plans_router.get(
+    "/next/{uuid:session_id}/script",
+    response={200: ScriptOut, 422: Faults},
+    operation_id="next_script",
+)
+def next_script(
+    request: HttpRequest,
+    session_id: uuid.UUID,
+    seed: Annotated[int | None, Query(ge=0, le=2**53)] = None,
+) -> Any:
+    """The script of the session after this one: the one taken along, or one of its own seed."""
+    found = script_of(TrainingSession.objects.get_or_404(request, session_id), seed)
+    if found is None:
+        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+    card, lines = found.made.card, found.script.lines
+    return ScriptOut(
+        seed=found.script.seed,
+        lines=list(lines),
+        is_kept=found.is_kept,
+        reps=sum(line.sort != "break" for line in lines),
+        rewards=sum(line.pays for line in lines),
+        minutes=card["changed"].get("minutes") or card["minutes"],
+        levels=card["levels"],
+        titles=card["titles"],
+        criteria={
+            step["key"]: step["criterion"]
+            for step in found.made.plan.get("approximations", [])
+            if step.get("criterion")
+        },
+        stop_rules=card["stop_rules"],
+    )
+
+
+@plans_router.get(
+    "/followed/{uuid:session_id}",
+    response={200: FollowedOut | None, 422: Faults},
+    operation_id="followed_script",
+)
+def followed_(request: HttpRequest, session_id: uuid.UUID) -> Any:
+    """A session beside the script that was taken along to it; null where none was."""
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    found = followed_script(session)
+    if found is None:
+        return Status(200, None)
+    script, kept = found
+    return FollowedOut(
+        seed=script.seed,
+        script=list(script.lines),
+        followed=kept,
+        titles=titles_by_key(plan_of(session, fold(session))),
+    )
 
 
 @plans_router.get("/starters", response=list[StarterOut], operation_id="starters")

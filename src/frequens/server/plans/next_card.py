@@ -5,24 +5,36 @@ from __future__ import annotations
 import copy
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
+from django.utils import timezone
 from icalendar import Calendar, Event
 
 from frequens.core.decisions.judging.words import HELP_WORDS
 from frequens.core.planning.next_session import missing_step, next_session
 from frequens.core.planning.shaping import steps_in_use
 from frequens.core.planning.shaping.manner import manner
+from frequens.core.programme.grid import Grid
+from frequens.core.programme.variation import variation_of
 
 from ..coding.edit_store import fold, plan_of
-from ..findings.judgements import judged, plan_in_force
+from ..findings.judgements import history_of, judged, plan_in_force
 from ..findings.store import measured, titles_by_key, titles_of
 from ..library.sessions import TrainingSession
 from .drafts import keep
 
 #: Where no day is set: tomorrow at this hour.
 USUAL_HOUR = 17
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """The next session as it is prepared: its card, where it holds, and the plan it is under."""
+
+    card: dict[str, Any]
+    grid: Grid
+    plan: dict[str, Any]
 
 
 def card_of(
@@ -33,6 +45,14 @@ def card_of(
     `findings` for whoever has them already. Values are the rule's, `changed` what the trainer
     set instead, `how` says how one works at the criterion, `titles` name the steps.
     """
+    made = prepared(session, findings)
+    return made.card if made else None
+
+
+def prepared(
+    session: TrainingSession, findings: Mapping[str, Any] | None = None
+) -> Prepared | None:
+    """The session after this one, as `card_of`, with what its card was made from."""
     known = judged(session)
     if known is None:
         return None
@@ -57,14 +77,19 @@ def card_of(
     changed = state.facts.get("next_session") or {}
     printed = state.facts.get("printed")
     steps = steps_in_use(plan)
-    return {
+    grid = variation_of(
+        history_of(session, known), said, plan, timezone.localdate(), changed.get("criterion")
+    )
+    whole = {
         **card,
+        "levels": grid.next,
         "why": {"decision": said.decision, "code": said.why.code, "text": said.headline},
         "how": list(manner(plan, steps, changed.get("criterion") or card["criterion"])),
         "before": printed if printed and printed != said.headline else None,
         "changed": changed,
         "titles": titles_by_key(plan),
     }
+    return Prepared(whole, grid, plan)
 
 
 def put_between(session: TrainingSession, author: Any) -> str | None:

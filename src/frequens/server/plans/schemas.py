@@ -10,6 +10,9 @@ from ninja import Field, Schema
 
 from frequens.core.planning.shaping import PlanDocument
 from frequens.core.planning.shaping.remarks import Health
+from frequens.core.programme.followed import Followed
+from frequens.core.programme.grid import NextLevels
+from frequens.core.programme.script import ScriptLine
 from frequens.core.reading.document_values import FIRST_DAY, LAST_DAY
 
 
@@ -161,7 +164,7 @@ class NextOut(Schema):
     """The card of the next session: the rule's values, and what the trainer set instead.
 
     `before` is the headline it was printed under, where that has changed since; `between` a step
-    to put into the plan.
+    to put into the plan; `levels` are where each condition with levels is set.
     """
 
     why: WhyOut
@@ -173,15 +176,45 @@ class NextOut(Schema):
     criterion: str | None
     minutes: float
     reps: int | None
+    expected_reps: int
     pieces: int
     energy_share: float | None
     placement: dict[str, int]
+    levels: NextLevels
     vary: list[str]
     how: list[str]
     watch: list[str]
     cautions: list[str]
     stop_rules: list[str]
     changed: dict[str, Any]
+    titles: dict[str, str]
+
+
+class ScriptOut(Schema):
+    """The next session's script. `is_kept` is one that was taken to the yard as it stands here.
+
+    `reps` counts reps and waits, `rewards` all that is paid; `titles` name the steps, `minutes` is
+    the card's limit and `why` what the conditions follow from.
+    """
+
+    seed: int
+    lines: list[ScriptLine]
+    is_kept: bool
+    reps: int
+    rewards: int
+    minutes: float
+    levels: NextLevels
+    titles: dict[str, str]
+    criteria: dict[str, str]
+    stop_rules: list[str]
+
+
+class FollowedOut(Schema):
+    """A session beside the script it was filmed under."""
+
+    seed: int
+    script: list[ScriptLine]
+    followed: Followed
     titles: dict[str, str]
 
 

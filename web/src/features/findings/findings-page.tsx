@@ -33,6 +33,7 @@ import { StaysPart } from "./stays-part";
 import { ValuesPart } from "./values-part";
 import { RewardPart } from "./reward-part";
 import { asideOf } from "../../domain/sentence";
+import { ScriptPart } from "./script-part";
 import { SplitsTable } from "./splits-table";
 import { TakeAway } from "./take-away";
 import { t } from "../../words";
@@ -80,6 +81,7 @@ const PARTS = [
   RatePart,
   CumulativePart,
   FitPart,
+  ScriptPart,
   HandPart,
   PausePart,
   ReturnsPart,

@@ -16,7 +16,7 @@ export function VariationSection({ grid }: { grid: Grid }) {
   const crossing = grid.crossings[pair] ?? grid.crossings[0];
   return (
     <Section id="variation" title={t("logbook:variation_section.where_it_holds")} wide>
-      <p className="mt-1 text-[20px]">{nextWords(grid)}</p>
+      <p className="mt-1 text-[20px]">{nextWords(grid.next)}</p>
       <div className="mt-3 space-y-2.5">
         {grid.rows.map((row) => (
           <div

@@ -12,6 +12,7 @@ import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { percent } from "../../domain/times";
+import { nextWords } from "../../domain/variation";
 import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
 
@@ -118,6 +119,7 @@ function readChanges(store: string): Changes | null {
   }
 }
 
+const BESIDE_MAIN = "rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink";
 const FIELD =
   "h-8 rounded border border-line bg-paper px-2 print:border-transparent print:px-0 print:appearance-none";
 
@@ -210,6 +212,13 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             </span>
           )}
         </Row>
+        {card.levels.why !== "no_conditions" && (
+          <Row label={t("next:next_page.where")}>
+            <span className="inline-block max-w-[62ch] pt-1 leading-snug">
+              {nextWords(card.levels)}
+            </span>
+          </Row>
+        )}
         {card.vary.length > 0 && (
           <Row label={VARY[card.why.code] ?? t("next:next_page.vary_one_at_a_time")}>
             {card.vary.join(", then ")}
@@ -243,6 +252,9 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
         </Row>
       </dl>
       <div className="no-print mt-6 flex flex-wrap items-center gap-2">
+        <Link className={BESIDE_MAIN} to={`/sessions/${sessionId}/script`}>
+          {t("next:next_page.script_rep_by_rep")}
+        </Link>
         <Button
           look="main"
           onClick={() => {
@@ -253,11 +265,7 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
         >
           {t("next:next_page.print")}
         </Button>
-        <a
-          className="rounded border border-line bg-raised px-3 py-1 leading-6 hover:border-ink"
-          href={`/api/plans/next/${sessionId}.ics`}
-          download
-        >
+        <a className={BESIDE_MAIN} href={`/api/plans/next/${sessionId}.ics`} download>
           {t("next:next_page.to_the_calendar_ics")}
         </a>
         {isChanged && (

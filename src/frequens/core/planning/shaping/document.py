@@ -115,6 +115,9 @@ _WHOLE: Mapping[str, Reader] = {
     "conditions": _list_of(
         _object_of({"name": _name, "levels": _list_of(_name, MOST_PARTS)}, "name"), MOST_PARTS
     ),
+    "programme": _object_of(
+        {"fades_days": number(1, 365, whole=True), "wait_share": number(0, 0.9)}
+    ),
     "chain": _object_of(
         {"direction": one_of("forward", "backward"), "parts": _list_of(_name, MOST_PARTS)}
     ),

@@ -112,6 +112,14 @@ class PlanCondition(TypedDict):
     levels: NotRequired[list[str]]
 
 
+class PlanProgramme(TypedDict, total=False):
+    """How sessions vary: after how many days untried a level counts as untried, and the share of
+    the chances at a cued step in which nothing is asked and waiting is paid."""
+
+    fades_days: int
+    wait_share: float
+
+
 class PlanChain(TypedDict, total=False):
     """The chain the behaviour is a part of."""
 
@@ -143,6 +151,7 @@ class PlanDocument(TypedDict):
     settings: NotRequired[dict[str, float]]
     judging: NotRequired[dict[str, float]]
     conditions: NotRequired[list[PlanCondition]]
+    programme: NotRequired[PlanProgramme]
     chain: NotRequired[PlanChain]
     hazards: NotRequired[list[Hazard]]
     notes: NotRequired[str]
