@@ -53,6 +53,14 @@ def next_session(page: Page, house: House) -> None:
     page.get_by_label("Minutes").wait_for()
 
 
+def script(page: Page, house: House) -> None:
+    """Asked and not asked in an order nobody can foresee, a break after each block."""
+    page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Peg')}")
+    page.get_by_role("link", name="Next session").click()
+    page.get_by_role("link", name="The script, rep by rep").click()
+    page.get_by_role("button", name="Another order").wait_for()
+
+
 def plans(page: Page, house: House) -> None:
     page.goto(f"{house.url}/plans")
     page.get_by_role("link", name="Ring the ship's bell").wait_for()
@@ -163,6 +171,7 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "report": report,
     "today": today,
     "next": next_session,
+    "script": script,
     "plans": plans,
     "plan": plan,
     "passes": passes,

@@ -11,6 +11,7 @@ SCREENS = {
     "today": "/",
     "films": "/films",
     "next": "/sessions/{session}/next",
+    "script": "/sessions/{session}/script",
     "bench": "/sessions/{session}/bench?t=6",
     "findings": "/sessions/{session}/findings",
     "plans": "/plans",

@@ -118,6 +118,9 @@ def test_calculators_fill_the_fields_they_stand_beside(plan, trainer, made):
     wait_kept(plan)
     (clock,) = [c for c in kept(trainer, made)["conditions"] if c["name"] == "clock"]
     assert clock["levels"] == ["3", "9", "4", "8", "5", "7", "6"]
+    plan.get_by_label("Days until a level counts as untried").fill("21")
+    wait_kept(plan)
+    assert kept(trainer, made)["programme"] == {"fades_days": 21}
     plan.get_by_text("Work out blocks and breaks").click()
     plan.get_by_label("Minutes of work").fill("6")
     expect(plan.get_by_text("over common practice")).to_be_visible()

@@ -6,11 +6,13 @@ import datetime as dt
 import random
 import uuid
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
 
 from frequens.core.formats.session_document import write_event
+from frequens.core.programme.script_document import write_script
 from frequens.server.coding.edit_store import append_edits
 from frequens.server.library.sessions import TrainingSession
 from frequens.server.logbook.behaviour_logbook import enter_by_hand
@@ -18,9 +20,10 @@ from frequens.server.logbook.schemas import ByHandIn
 from frequens.server.plans.drafts import add_version
 from frequens.server.plans.models import Behaviour, PlanVersion
 from frequens.server.plans.next_card import card_of
+from frequens.server.plans.scripts import script_of
 from frequens.server.plans.worked_steps import put_under
 from frequens.simulator.yard.simulation import session
-from frequens.simulator.yard.world import Outing, Step
+from frequens.simulator.yard.world import Line, Outing, Step
 
 from .steading import WEEKS, WREN, Course, teasel
 
@@ -39,6 +42,8 @@ def fill(
         _plan(behaviour, course, week)
         trainer = course.trainers[number % len(course.trainers)]
         outing = _outing(course, number, behaviour.current, card, chance)
+        if number in course.scripted:
+            outing = replace(outing, lines=_taken_along(made[-1], behaviour, number))
         hand = WREN if trainer == "wren" else teasel(week)
         events = session(course.animal, hand, outing, chance)
         if number in course.by_hand:
@@ -106,6 +111,24 @@ def _outing(
         touches=course.touches,
         reps_a_bout=course.reps_a_bout,
     )
+
+
+def _taken_along(before: TrainingSession, behaviour: Behaviour, seed: int) -> list[Line]:
+    """The script after a session, kept with it as somebody does who prints it."""
+    document = behaviour.current.document
+    found = script_of(before, seed)
+    assert found is not None
+    facts = {"op": "facts", "set": {"script": write_script(found.script)}}
+    append_edits(before, [(uuid.uuid4().hex, facts)])
+    places = {step["key"]: n for n, step in enumerate(document["approximations"])}
+    return [
+        Line(
+            line.sort,
+            None if line.step is None else _step(document, places[line.step]),
+            line.levels,
+        )
+        for line in found.script.lines
+    ]
 
 
 def _step(document: Mapping[str, Any], place: int) -> Step:

@@ -94,6 +94,8 @@ class Course:
     reps_a_bout: int | None = None
     #: Where it was, from which session on.
     places: Sequence[tuple[int, str]] = ()
+    #: Sessions led by a script that was taken along.
+    scripted: frozenset[int] = frozenset()
 
 
 def _without(plan: Mapping[str, Any], key: str) -> dict[str, Any]:
@@ -281,6 +283,7 @@ def courses() -> tuple[Course, ...]:
             conditions={"clock": ["3", "9", "8", "4", "7", "5", "6"]},
             reps_a_bout=5,
             places=[(0, "yard"), (3, "barn")],
+            scripted=frozenset({4, 5}),
         ),
         Course(
             learner="Pepper",

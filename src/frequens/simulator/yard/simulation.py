@@ -21,6 +21,8 @@ def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -
     """The marks of one session, in time order. The animal learns from it."""
     marks = Marks()
     animal.strain *= 0.25
+    if outing.lines:
+        return _led(animal, hand, outing, chance)
     now, paid = 1.0 + chance.random(), 0.0
     rep = 0
     for step, reps in outing.steps:
@@ -39,6 +41,35 @@ def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -
             now = _wait_uncued(marks, animal, step, now, chance)
     # A chance of its own: what is done at the end changes nothing of what came before.
     touched(marks, animal, hand, outing, now, random.Random(len(marks.events)))
+    return sorted(marks.events, key=lambda e: e.t_us)
+
+
+#: Of the lines of a script, so many are left out, done once more, or with the one before's levels.
+LEFT_OUT = ONCE_MORE = ANOTHER_WAY = 0.06
+
+
+def _led(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -> list[Event]:
+    """A session led by a script, as people follow one: here and there a line goes wrong."""
+    marks = Marks()
+    now, step, before, rep, rested = 1.0 + chance.random(), None, None, 0, 0.0
+    for line in outing.lines:
+        if now - rested > outing.most_s:
+            break
+        if line.sort == "break":
+            again = paused(marks, animal, now, chance)
+            now, rested = again, rested + again - now
+        elif line.sort == "wait" and line.step is not None:
+            now = _wait_uncued(marks, animal, line.step, now, chance, times=1)
+        elif line.step is not None and chance.random() >= LEFT_OUT:
+            if line.step != step:
+                step = line.step
+                marks.add("criterion", max(0.0, now - 0.4), approximation=step.key)
+            is_other = before is not None and chance.random() < ANOTHER_WAY
+            conditions = dict(before if is_other and before is not None else line.conditions)
+            for _ in range(1 + (chance.random() < ONCE_MORE)):
+                now = _one(marks, animal, hand, outing, step, conditions, rep, now, chance)
+                rep += 1
+            before = line.conditions
     return sorted(marks.events, key=lambda e: e.t_us)
 
 
@@ -133,10 +164,10 @@ def _rep(
 
 
 def _wait_uncued(
-    marks: Marks, animal: Animal, step: Step, now: float, chance: random.Random
+    marks: Marks, animal: Animal, step: Step, now: float, chance: random.Random, times: int = 2
 ) -> float:
-    """Two stretches in which nothing was asked; sometimes it is done all the same."""
-    for _ in range(2):
+    """Stretches in which nothing was asked; sometimes it is done all the same."""
+    for _ in range(times):
         start = now + 0.5
         end = start + 4.0
         marks.add("no_cue_window", start, end_us=round(end * MICROSECONDS))

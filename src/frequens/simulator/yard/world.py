@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 from frequens.core import Event
 from frequens.core.model.events import MICROSECONDS
@@ -83,8 +83,20 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True)
+class Line:
+    """One line a session is led by: a rep of a step, or a wait or break where that is None."""
+
+    sort: Literal["rep", "wait", "break"]
+    step: Step | None
+    conditions: Mapping[str, str]
+
+
+@dataclass(frozen=True, slots=True)
 class Outing:
-    """What a session is to be: steps with the reps at each, and how long at most, seconds."""
+    """What a session is to be: steps with the reps at each, and how long at most, seconds.
+
+    Where it is led by `lines`, those say the reps instead.
+    """
 
     steps: Sequence[tuple[Step, int]]
     most_s: float
@@ -97,6 +109,7 @@ class Outing:
     touches: Sequence[str] = ()
     #: A break after so many reps; None for none.
     reps_a_bout: int | None = None
+    lines: Sequence[Line] = ()
 
 
 class Marks:

@@ -81,7 +81,6 @@ const PARTS = [
   RatePart,
   CumulativePart,
   FitPart,
-  ScriptPart,
   HandPart,
   PausePart,
   ReturnsPart,
@@ -95,6 +94,7 @@ const PARTS = [
   PlacementPart,
   HelpPart,
   ControlPart,
+  ScriptPart,
 ];
 
 /** Nothing coded that could be looked at: no rep, and nothing done or shown beside reps. */

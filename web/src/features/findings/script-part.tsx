@@ -30,7 +30,13 @@ export function ScriptPart({ findings, session, titleOf }: PartOf) {
   const planned = script.filter(({ sort }) => sort !== "break").length;
   const asPlanned = followed.lines.filter(({ kept }) => kept === "as_planned").length;
   const onsets = new Map(findings.reps.map((rep) => [rep.id, rep.onset_s]));
-  const other = followed.lines.filter(({ kept }) => kept !== "as_planned");
+  /** What was done another way, each once with how often. */
+  const other = new Map<string, number>();
+  for (const line of followed.lines) {
+    if (line.kept === "as_planned") continue;
+    const words = wordsOf(line, script, findings, title);
+    other.set(words, (other.get(words) ?? 0) + 1);
+  }
   return (
     <Part
       id="script"
@@ -59,12 +65,14 @@ export function ScriptPart({ findings, session, titleOf }: PartOf) {
           </li>
         ))}
       </ol>
-      <p className="mt-2 max-w-[72ch]">{matterWords(followed)}</p>
-      {other.length > 0 && (
+      <p className="mt-2 max-w-[72ch]">
+        {other.size > 0 ? matterWords(followed) : t("findings:script_part.every_line")}
+      </p>
+      {other.size > 0 && (
         <ul className="mt-2 grid gap-x-8 gap-y-0.5 text-soft md:grid-cols-2">
-          {other.map((line) => (
-            <li key={`${line.planned ?? "-"} ${line.done ?? "-"}`}>
-              {wordsOf(line, script, findings, title)}
+          {[...other].map(([words, times]) => (
+            <li key={words}>
+              {times > 1 ? t("findings:script_part.times", { words, times }) : words}
             </li>
           ))}
         </ul>

@@ -29,7 +29,7 @@ export function ScriptList({
             {block.lines.map((line, n) => (
               <li
                 key={block.first + n}
-                className={`flex items-baseline gap-3 border-b border-hair py-1 text-[17px] leading-snug print:text-[13pt] ${
+                className={`flex items-baseline gap-3 border-b border-hair py-1 text-[17px] leading-snug ${isLong ? "print:text-[13pt]" : "print:text-[16pt]"} ${
                   line.sort === "wait" ? "text-soft italic" : ""
                 }`}
               >

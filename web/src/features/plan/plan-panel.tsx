@@ -24,6 +24,7 @@ import { Conditions } from "./conditions";
 import { Cue } from "./cue";
 import { Markers } from "./markers";
 import { Placement } from "./placement";
+import { Fades, Waits } from "./programme";
 import { Retired } from "./retired";
 import { Rule } from "./rule";
 import { t } from "../../words";
@@ -155,9 +156,11 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
       <Line label={t("common:cue2")} remarks={at("cue")} onMend={mend}>
         <Cue plan={plan} set={set} />
         <Cues cues={plan.cues ?? []} onChange={(cues) => set({ cues })} />
+        <Waits plan={plan} set={set} />
       </Line>
       <Line label={t("plan:plan_panel.vary_in_turn")}>
         <Conditions plan={plan} set={set} />
+        <Fades plan={plan} set={set} />
       </Line>
       <Line label={t("plan:plan_panel.chain")} remarks={at("chain")}>
         <Chain

@@ -1,0 +1,42 @@
+import { NumberField } from "./fields";
+import type { PartProps } from "./part-props";
+import { t } from "../../words";
+
+/** After how long a level counts as untried again, where it is not two weeks. */
+export function Fades({ plan, set }: PartProps) {
+  const { fades_days, ...rest } = plan.programme ?? {};
+  return (
+    <p className="mt-2.5">
+      <NumberField
+        label={t("plan:programme.days_until_untried")}
+        value={fades_days ?? 14}
+        min={1}
+        max={365}
+        unit={t("plan:programme.days_untried_and_it_is_due")}
+        onChange={(days) => set({ programme: days ? { ...rest, fades_days: days } : rest })}
+      />
+    </p>
+  );
+}
+
+/** How many of the chances at a cued step ask for nothing, where it is not half of them. */
+export function Waits({ plan, set }: PartProps) {
+  const { wait_share, ...rest } = plan.programme ?? {};
+  if (plan.cue?.from_step === undefined) return null;
+  return (
+    <p className="mt-2.5">
+      <NumberField
+        label={t("plan:programme.chances_without_cue")}
+        value={Math.round(100 * (wait_share ?? 0.5))}
+        max={90}
+        step={5}
+        unit={t("plan:programme.percent_ask_nothing")}
+        onChange={(percent) =>
+          set({
+            programme: percent === undefined ? rest : { ...rest, wait_share: percent / 100 },
+          })
+        }
+      />
+    </p>
+  );
+}
