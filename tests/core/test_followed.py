@@ -7,6 +7,7 @@ from functools import cache
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 from statsmodels.stats.proportion import confint_proportions_2indep, proportion_confint
 
 from frequens.core.programme.followed import LEFT_OUT, Done, _cost, followed
@@ -95,6 +96,29 @@ def test_whether_it_mattered():
     assert (as_planned.low, as_planned.high) == pytest.approx((low, high))
     low, high = confint_proportions_2indep(5, 6, 1, 4, method="newcomb", compare="diff")
     assert (found.difference.low, found.difference.high) == pytest.approx((low, high))
+
+
+@pytest.mark.parametrize(
+    ("fits", "better"),
+    [
+        # 7 of 8 against 0 of 1: Newcombe's interval leaves 0 out, and one rep tells nothing.
+        (("11111110", "0"), None),
+        (("11111111", "000"), "as_planned"),
+        (("11111111", "00"), "as_planned"),
+        (("1111111", "0"), None),
+        (("000", "11111111"), "otherwise"),
+    ],
+)
+def test_a_few_reps_tell_only_what_they_can(fits, better):
+    """Against scipy's Fisher test."""
+    kept, other = fits
+    found = followed(
+        planned("t" * len(kept)), coded("t" * len(kept) + "p" * len(other), "".join(fits))
+    )
+    table = [[one.count("1"), one.count("0")] for one in fits]
+    assert found.p == pytest.approx(stats.fisher_exact(table).pvalue)
+    assert found.better == better
+    assert (found.p <= 0.05) == (better is not None)
 
 
 letters = st.text("ltpw", max_size=7)

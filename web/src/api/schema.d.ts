@@ -4151,7 +4151,9 @@ export interface components {
          * @description Script and session side by side, and whether it mattered.
          *
          *     `as_planned` and `otherwise` are the shares of judged reps that fitted, done as the script said
-         *     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe).
+         *     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe). `better`
+         *     is the way that went better beyond chance, by Fisher's exact test (`p`), which unlike the interval
+         *     holds for a handful of reps; None where that cannot be told.
          */
         Followed: {
             /** Lines */
@@ -4159,6 +4161,10 @@ export interface components {
             as_planned: components["schemas"]["Share"];
             otherwise: components["schemas"]["Share"];
             difference: components["schemas"]["Difference"];
+            /** P */
+            p: number | null;
+            /** Better */
+            better: ("as_planned" | "otherwise") | null;
         };
         /**
          * FollowedLine

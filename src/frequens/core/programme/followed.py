@@ -6,12 +6,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..statistics.summaries import Difference, Share, newcombe, wilson
+from ..statistics.summaries import Difference, Share, fisher_p, newcombe, wilson
 from .script import ScriptLine
 
 #: What a difference costs where script and session are laid side by side. A rep that was done
 #: another way costs less than one left out and another put in its place.
 ANOTHER_LEVEL, ANOTHER_STEP, ANOTHER_SORT, LEFT_OUT = 0.5, 1.0, 1.7, 0.9
+
+#: From this p of Fisher's test down a difference is said to be more than chance.
+BEYOND_CHANCE = 0.05
 
 Kept = Literal["as_planned", "swapped", "skipped", "extra", "repeated"]
 Differs = Literal["step", "levels", "cue", "sort"]
@@ -49,12 +52,16 @@ class Followed:
 
     `as_planned` and `otherwise` are the shares of judged reps that fitted, done as the script said
     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe).
+    `better` is the way that went better beyond chance, by Fisher's exact test (`p`), which unlike
+    the interval holds for a handful of reps; None where that cannot be told.
     """
 
     lines: tuple[FollowedLine, ...]
     as_planned: Share
     otherwise: Share
     difference: Difference
+    p: float | None
+    better: Literal["as_planned", "otherwise"] | None
 
 
 def followed(script: Sequence[ScriptLine], session: Sequence[Done]) -> Followed:
@@ -76,7 +83,11 @@ def followed(script: Sequence[ScriptLine], session: Sequence[Done]) -> Followed:
     kept = [line.met for line in lines if line.kept == "as_planned" and line.met is not None]
     other = [line.met for line in lines if line.kept != "as_planned" and line.met is not None]
     one, two = wilson(sum(kept), len(kept)), wilson(sum(other), len(other))
-    return Followed(tuple(lines), one, two, newcombe(one, two))
+    p = fisher_p(one, two) if one.of and two.of else None
+    better: Literal["as_planned", "otherwise"] | None = None
+    if p is not None and p <= BEYOND_CHANCE:
+        better = "as_planned" if (one.share or 0) > (two.share or 0) else "otherwise"
+    return Followed(tuple(lines), one, two, newcombe(one, two), p, better)
 
 
 def _line(

@@ -45,7 +45,7 @@ def session(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -
 
 
 #: Of the lines of a script, so many are left out, done once more, or with the one before's levels.
-LEFT_OUT = ONCE_MORE = ANOTHER_WAY = 0.06
+LEFT_OUT = ONCE_MORE = ANOTHER_WAY = 0.1
 
 
 def _led(animal: Animal, hand: Hand, outing: Outing, chance: random.Random) -> list[Event]:

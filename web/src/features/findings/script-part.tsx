@@ -130,7 +130,12 @@ function wordsOf(
 }
 
 /** Whether it mattered, with how far a few reps can tell. */
-function matterWords({ as_planned, otherwise, difference }: FollowedOut["followed"]): string {
+function matterWords({
+  as_planned,
+  otherwise,
+  difference,
+  better,
+}: FollowedOut["followed"]): string {
   if (as_planned.of === 0 || otherwise.of === 0)
     return t("findings:script_part.nothing_to_compare");
   const fits = t("findings:script_part.fits_of_both", {
@@ -139,15 +144,19 @@ function matterWords({ as_planned, otherwise, difference }: FollowedOut["followe
     met_otherwise: otherwise.count,
     judged_otherwise: otherwise.of,
   });
-  const { low, high } = difference;
-  if (low === null || high === null) return fits;
   const says =
-    low > 0
+    better === "as_planned"
       ? t("findings:script_part.the_script_helped")
-      : high < 0
+      : better === "otherwise"
         ? t("findings:script_part.the_script_hindered")
         : t("findings:script_part.cannot_be_told");
-  return `${fits} ${t("findings:script_part.could_differ_by", { low: percent(low), high: percent(high) })} ${says}`;
+  const { low, high } = difference;
+  // Of fewer the interval promises more than a handful of reps can hold.
+  const isEnough = Math.min(as_planned.of, otherwise.of) >= 5 && low !== null && high !== null;
+  const between =
+    isEnough &&
+    t("findings:script_part.could_differ_by", { low: percent(low), high: percent(high) });
+  return [fits, between, says].filter(Boolean).join(" ");
 }
 
 const LOOKS: Record<FollowedLine["kept"], string> = {
