@@ -162,6 +162,23 @@ def test_another_person_begins_two_steps_below_and_the_first_does_not():
     assert (once.why, once.steps_back) == ("building", 0)
 
 
+def test_what_to_keep_in_mind_at_a_second_place_and_with_another_person():
+    plan = [("place", ["yard", "barn", "field"])]
+    tried = []
+    minds = {}
+    for level in plan[0][1]:
+        found = variation_grid(plan, tried, MONDAY).next
+        assert found.level == level
+        minds[level] = found.minds
+        tried += reps(9, 10, 1, place=level)
+    # The first is where it begins; the third has two to be told from already.
+    assert minds == {"yard": (), "barn": ("apart",), "field": ()}
+    plan = [("handler", ["wren", "tansy"])]
+    with_wren = reps(9, 10, 1, handler="wren")
+    assert variation_grid(plan, with_wren, MONDAY).next.minds == ("child",)
+    assert variation_grid(plan, [], MONDAY).next.minds == ()
+
+
 def test_a_new_place_goes_a_step_back_where_no_level_can():
     plan = [("place", ["yard", "barn"])]
     found = variation_grid(plan, reps(9, 10, 1, place="yard"), MONDAY).next
@@ -221,6 +238,23 @@ def test_two_conditions_are_never_raised_in_one_session(tried):
     assert len(above) <= 1
     if above:
         assert grid.next.raised == above[0]
+
+
+@given(tries)
+def test_what_is_due_or_weak_comes_up_within_as_many_sessions_as_there_are_levels(tried):
+    """Each session works at what is next, and it goes well; nothing waits for ever."""
+    tried = list(tried)
+    for _ in range(sum(len(levels) for _, levels in PLAN)):
+        found = variation_grid(PLAN, tried, MONDAY, asks="steady").next
+        if found.why == "steady":
+            break
+        tried += reps(10, 10, 0, **found.levels)
+    states = [
+        (one.cell.is_due, one.cell.state == "weak")
+        for row in variation_grid(PLAN, tried, MONDAY).rows
+        for one in row.levels
+    ]
+    assert not any(due or weak for due, weak in states)
 
 
 @given(tries)

@@ -92,6 +92,7 @@ def test_the_calendar_entry_is_read_back_by_another_library(wren, coded):
     assert event.dtend.value - event.dtstart.value == dt.timedelta(minutes=15)
     lines = event.description.value.split("\n")
     assert "Then: Mouth on the rope." in lines
+    assert "Where: location yard." in lines
     assert "At most 2 min or 15 reps." in lines
     assert lines[-1] == "The short rope."
 

@@ -49,6 +49,7 @@ describe("a line in words", () => {
   it("says what to do", () => {
     expect(lineWords(rep(), title)).toBe("Pulls the rope");
     expect(lineWords(rep({ cue: "“ring”" }), title)).toBe("Ask “ring”: Pulls the rope");
+    expect(lineWords(rep({ step: null }), title)).toBe("A rep");
     expect(lineWords(wait, title)).toContain("ask nothing");
     expect(lineWords(pause, title)).toContain("Break");
   });

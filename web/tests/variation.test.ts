@@ -33,6 +33,7 @@ describe("what is next in words", () => {
     raised: "place",
     stands: { side: "left", place: "yard" },
     steps_back: 0,
+    minds: [],
     ...found,
   });
 
@@ -46,6 +47,8 @@ describe("what is next in words", () => {
   it("says how far below one begins with another person", () => {
     expect(nextWords(after({ steps_back: 2 }))).toContain("Begin two steps below.");
     expect(nextWords(after({ steps_back: 1 }))).toContain("Begin a step below.");
+    expect(nextWords(after({ minds: ["child"] }))).toContain("beside an adult");
+    expect(nextWords(after({ minds: ["apart"] }))).toContain("90°");
   });
 
   it("keeps the conditions where they are while the step itself is worked on", () => {

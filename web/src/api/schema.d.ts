@@ -3977,7 +3977,8 @@ export interface components {
          *
          *     `condition` and `level` are what it is about; None where nothing is. `stands` are the levels to
          *     begin and end at: where each condition stands, or its first. `steps_back` is how far below the
-         *     plan's step one begins there.
+         *     plan's step one begins there. `minds` is what to keep in mind: a second place lies well "apart"
+         *     from the first, and a new person who is a "child" works beside an adult.
          */
         NextLevels: {
             /**
@@ -4001,6 +4002,8 @@ export interface components {
             };
             /** Steps Back */
             steps_back: number;
+            /** Minds */
+            minds: ("apart" | "child")[];
         };
         /**
          * NextOut
@@ -4151,9 +4154,9 @@ export interface components {
          * @description Script and session side by side, and whether it mattered.
          *
          *     `as_planned` and `otherwise` are the shares of judged reps that fitted, done as the script said
-         *     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe). `better`
-         *     is the way that went better beyond chance, by Fisher's exact test (`p`), which unlike the interval
-         *     holds for a handful of reps; None where that cannot be told.
+         *     and not; `difference` the first minus the second, with 95 % intervals (Wilson; Newcombe).
+         *     `better` is the way that went better beyond chance, by Fisher's exact test (`p`), which unlike
+         *     the interval holds for a handful of reps; None where that cannot be told.
          */
         Followed: {
             /** Lines */

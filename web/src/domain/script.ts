@@ -49,7 +49,7 @@ export function ownLevels(line: ScriptLine, common: Record<string, string>) {
 export function lineWords(line: ScriptLine, titleOf: (key: string | null) => string): string {
   if (line.sort === "break") return t("domain:script.break");
   if (line.sort === "wait") return t("domain:script.wait");
-  const what = titleOf(line.step);
+  const what = line.step === null ? t("domain:script.a_rep") : titleOf(line.step);
   return line.cue ? t("domain:script.ask", { cue: line.cue, what }) : what;
 }
 

@@ -27,7 +27,7 @@ export function stateWords(cell: Cell): string {
 
 /** What to vary next, and why: one thing at a time. */
 export function nextWords(next: NextLevels): string {
-  const { why, condition, level, levels, steps_back } = next;
+  const { why, condition, level, levels, steps_back, minds } = next;
   if (why === "no_conditions") return t("domain:variation.nothing_planned");
   if (why === "ease") return t("domain:variation.ease_first");
   if (why === "step") return t("domain:variation.step_first", { levels: levelWords(levels) });
@@ -48,6 +48,7 @@ export function nextWords(next: NextLevels): string {
       t("domain:variation.together_with", { others: levelWords(Object.fromEntries(others)) }),
     steps_back === 1 && t("domain:variation.a_step_below"),
     steps_back > 1 && t("domain:variation.two_steps_below"),
+    ...minds.map((mind) => MINDS[mind]),
   ]
     .filter(Boolean)
     .join(" ");
@@ -59,3 +60,8 @@ export function levelWords(levels: Record<string, string>): string {
     .map(([name, level]) => `${name} ${level}`)
     .join(", ");
 }
+
+const MINDS: Record<NextLevels["minds"][number], string> = {
+  apart: t("domain:variation.mind_apart"),
+  child: t("domain:variation.mind_child"),
+};

@@ -29,6 +29,7 @@ STEPS_BACK_PERSON, STEPS_BACK_PLACE = 2, 1
 
 State = Literal["untried", "few", "weak", "building", "holds"]
 Asks = Literal["ease", "step", "steady", "more"]
+Mind = Literal["apart", "child"]
 Why = Literal[
     "ease", "step", "weak", "due", "building", "next", "steady", "all_hold", "no_conditions"
 ]
@@ -96,7 +97,8 @@ class NextLevels:
 
     `condition` and `level` are what it is about; None where nothing is. `stands` are the levels to
     begin and end at: where each condition stands, or its first. `steps_back` is how far below the
-    plan's step one begins there.
+    plan's step one begins there. `minds` is what to keep in mind: a second place lies well "apart"
+    from the first, and a new person who is a "child" works beside an adult.
     """
 
     why: Why
@@ -106,6 +108,7 @@ class NextLevels:
     raised: str | None
     stands: Mapping[str, str]
     steps_back: int
+    minds: tuple[Mind, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,21 +171,21 @@ def next_levels(
     """
     rows = [row for row in rows if any(level.in_plan for level in row.levels)]
     if not rows:
-        return NextLevels("no_conditions", None, None, {}, None, {}, 0)
+        return NextLevels("no_conditions", None, None, {}, None, {}, 0, ())
     stands = {row.name: row.stands_at or row.levels[0].level for row in rows}
     if asks in ("ease", "step"):
-        return NextLevels(asks, None, None, stands, None, stands, 0)
+        return NextLevels(asks, None, None, stands, None, stands, 0, ())
     for row in rows:
         if weak is not None and row.name == weak[0] and _is_planned(row, weak[1]):
             return _working_at(row, weak[1], "weak", rows, stands)
     for why, is_wanted in _WANTED:
         if why == "next" and asks == "steady":
-            return NextLevels("steady", None, None, stands, None, stands, 0)
+            return NextLevels("steady", None, None, stands, None, stands, 0, ())
         for row in rows:
             for level in row.levels:
                 if level.in_plan and is_wanted(level.cell):
                     return _working_at(row, level.level, why, rows, stands)
-    return NextLevels("all_hold", None, None, stands, None, stands, 0)
+    return NextLevels("all_hold", None, None, stands, None, stands, 0, ())
 
 
 _WANTED: tuple[tuple[Why, Callable[[Cell], bool]], ...] = (
@@ -218,8 +221,24 @@ def _working_at(
             steps_back = STEPS_BACK_PLACE
         levels = back
     return NextLevels(
-        why, row.name, level, levels, row.name if is_raised else None, stands, steps_back
+        why,
+        row.name,
+        level,
+        levels,
+        row.name if is_raised else None,
+        stands,
+        steps_back,
+        _minds(row, level) if why == "next" and is_raised else (),
     )
+
+
+def _minds(row: ConditionRow, level: str) -> tuple[Mind, ...]:
+    if row.name in PEOPLE:
+        return ("child",)
+    planned = [one.level for one in row.levels if one.in_plan]
+    # Nobody can be apart from a ground one stands on.
+    is_second = row.name in PLACES - {"surface"} and planned.index(level) == 1
+    return ("apart",) if is_second else ()
 
 
 def _one_back(row: ConditionRow, level: str) -> str:

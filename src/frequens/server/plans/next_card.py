@@ -92,6 +92,10 @@ def prepared(
     return Prepared(whole, grid, plan)
 
 
+def _places(levels: Mapping[str, str]) -> str:
+    return ", ".join(f"{name} {level}" for name, level in levels.items())
+
+
 def put_between(session: TrainingSession, author: Any) -> str | None:
     """Write the step that is missing into the behaviour's plan as it is now; gives its key.
 
@@ -159,6 +163,8 @@ def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:
         said.append(f"Begin with {card['warm_up_reps']} easy reps: {title_of(values['warm_up'])}.")
     if values["criterion"]:
         said.append(f"Then: {title_of(values['criterion'])}.")
+    if card["levels"].levels:
+        said.append(f"Where: {_places(card['levels'].levels)}.")
     if card["help"]:
         said.append(f"No more help than {HELP_WORDS[card['help']]}.")
     if card["between"]:
