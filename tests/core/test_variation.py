@@ -7,7 +7,7 @@ import datetime as dt
 import pytest
 
 from frequens.core.programme.asking import asks_of, weak_of
-from frequens.core.programme.variation import variation_of
+from frequens.core.programme.variation import Held, variation_of
 
 from .training_days import FIRST, Day, digest_of, judged, plan_of
 
@@ -22,7 +22,8 @@ TODAY = FIRST + dt.timedelta(days=6)
 
 
 def variation(*days, plan=WHOLE, **more):
-    ordered = [digest_of(day) for day in sorted(days, key=lambda day: day.n)]
+    around = more.pop("around", {})
+    ordered = [Held(digest_of(day), **around) for day in sorted(days, key=lambda day: day.n)]
     return variation_of(ordered, judged(*days), plan, TODAY, **more)
 
 
@@ -96,6 +97,25 @@ def test_what_a_harder_step_did_counts_for_this_one():
 def test_the_trainer_may_choose_another_step():
     made = day(1).fits(5, conditions=NEAR).fits(6, conditions=FAR)
     assert variation(made, next_step="pull").next.levels == {"distance": "2 m", "place": "yard"}
+
+
+def test_the_sessions_own_place_and_person_stand_where_no_rep_names_one():
+    people = {"name": "handler", "levels": ["wren", "tansy"]}
+    whole = {**WHOLE, "conditions": [*CONDITIONS, people]}
+    made = day(1).fits(3).fits(1, conditions={"place": "barn"})
+    found = variation(made, plan=whole, around={"place": "yard", "handler": "tansy"})
+    cells = {
+        (row.name, one.level): one.cell.judged
+        for row in found.rows
+        for one in row.levels
+        if one.cell.judged
+    }
+    assert cells == {("place", "yard"): 3, ("place", "barn"): 1, ("handler", "tansy"): 4}
+    # What the plan does not vary is no row of it.
+    assert [row.name for row in variation(made, around={"handler": "tansy"}).rows] == [
+        "distance",
+        "place",
+    ]
 
 
 @pytest.mark.parametrize(("fades", "why"), [(6, "due"), (7, "steady")])

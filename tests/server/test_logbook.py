@@ -245,3 +245,16 @@ def test_the_grid_is_of_the_step_worked_last_and_gives_way_to_the_learners_ease(
     assert levels == {"yard": "holds", "barn": "untried"}
     assert (following["why"], following["raised"]) == ("next", "location")
     assert following["levels"] == {"location": "barn"}
+
+
+def test_where_a_session_was_held_counts_for_reps_that_name_no_place(wren, bell, coded):
+    facts = {"op": "facts", "set": {"place": "barn"}}
+    edits = {"edits": [{"client_id": "where", "body": facts}]}
+    assert not sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", edits)[1]["refused"]
+    (row,) = [r for r in logbook(wren, bell)["programme"]["rows"] if r["name"] == "location"]
+    judged = {one["level"]: one["cell"]["judged"] for one in row["levels"]}
+    assert judged == {"yard": 0, "barn": 2}
+    assert sent(wren, "GET", f"/api/plans/next/{coded.pk}")[1]["levels"]["why"] in (
+        "steady",
+        "step",
+    )

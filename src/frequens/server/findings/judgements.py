@@ -14,6 +14,7 @@ from frequens.core.decisions.judging import Digest, Judgement, Judging, digest_b
 from frequens.core.formats.session_document import read_plan
 from frequens.core.model.events import ByHand, Plan, SessionFacts, SessionRecord
 from frequens.core.planning.shaping import session_plan
+from frequens.core.programme.variation import Held
 
 from ..library.sessions import TrainingSession
 from .store import measured, measured_in_bulk
@@ -93,10 +94,16 @@ def last_judged(behaviour_id: Any) -> tuple[TrainingSession, Judged] | None:
     return None
 
 
-def history_of(session: TrainingSession, known: Judged) -> list[Digest]:
+def history_of(session: TrainingSession, known: Judged) -> list[Held]:
     """A judged session and all of its behaviour before it in short, however long ago, in order."""
     own = _Page(session, known.digest, known.plan)
-    return [*(page.digest for page in _before(own, is_limited=False)), own.digest]
+    pages = [*_before(own, is_limited=False), own]
+    return [held(page.session, page.digest) for page in pages]
+
+
+def held(session: TrainingSession, digest: Digest) -> Held:
+    """A session in short with where it was and who handled."""
+    return Held(digest, session.summary.get("place") or "", session.summary.get("handler") or "")
 
 
 def plan_in_force(session: TrainingSession, plan: Mapping[str, Any]) -> dict[str, Any]:

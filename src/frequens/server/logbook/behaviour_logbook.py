@@ -22,7 +22,7 @@ from frequens.core.programme.variation import variation_of
 from frequens.core.reading.document_values import InvalidDocument
 
 from ..coding.edit_store import append_edits
-from ..findings.judgements import Judged, judged_sessions, order_of, worked_on
+from ..findings.judgements import Judged, held, judged_sessions, order_of, worked_on
 from ..findings.store import measured_in_bulk
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour
@@ -82,7 +82,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         parts=_parts(behaviour),
         book=book,
         programme=variation_of(
-            [page.judged.digest for page in reversed(pages) if page.judged is not None],
+            [held(p.session, p.judged.digest) for p in reversed(pages) if p.judged is not None],
             next((page.judged.judgement for page in pages if page.judged is not None), None),
             plan,
             timezone.localdate(),
