@@ -272,7 +272,12 @@ def test_the_plans_conditions_stand_by_their_levels_and_one_is_next(logbook, boo
         heading = section.get_by_role("heading", name=row["name"], exact=True)
         levels = heading.locator("xpath=../ol/li")
         expect(levels).to_have_count(len(row["levels"]))
-    expect(section).to_contain_text("Next: location yard, for the first time.")
+    # As the judgement goes, so do the conditions: nothing new beside a step under work.
+    said = {
+        "steady": "Nothing new around it while the step is not sure: location yard.",
+        "step": "The step itself changes, so nothing else does: location yard.",
+    }
+    expect(section).to_contain_text(said[book["programme"]["next"]["why"]])
     expect(section.get_by_role("listitem").first).to_contain_text("not tried yet")
 
 

@@ -247,6 +247,21 @@ def test_the_grid_is_of_the_step_worked_last_and_gives_way_to_the_learners_ease(
     assert following["levels"] == {"location": "barn"}
 
 
+def test_what_carried_over_to_a_new_place_is_held_against_the_one_before(wren, bell):
+    for days_ago, place, met in ((3, "yard", 9), (2, "barn", 1)):
+        day = dt.date.today() - dt.timedelta(days=days_ago)
+        where = {"conditions": {"location": place}, "approximation": "look"}
+        counts = {"minutes": 2, "reps": 10, "met": met, **where}
+        body = {"date": day.isoformat(), "trainer": "wren", "counts": counts}
+        assert sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", body)[0] == 201
+    (found,) = logbook(wren, bell)["transfers"]
+    assert found["condition"] == "location"
+    assert (found["before"]["level"], found["after"]["level"]) == ("yard", "barn")
+    assert found["after"]["success"]["of"] == 5
+    assert found["before"]["answer_s"] is None
+    assert (found["p"] <= 0.05) == (found["carried"] == "less")
+
+
 def test_where_a_session_was_held_counts_for_reps_that_name_no_place(wren, bell, coded):
     facts = {"op": "facts", "set": {"place": "barn"}}
     edits = {"edits": [{"client_id": "where", "body": facts}]}

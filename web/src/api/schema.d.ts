@@ -4413,6 +4413,24 @@ export interface components {
             next_judged: number | null;
         };
         /**
+         * End
+         * @description One end of a transfer: some reps at a level, next to the other one in time.
+         *
+         *     `met` and `step` are of the rep that is nearest to it, `success` of up to HELD_AGAINST with
+         *     their 95 % interval (Wilson), `answer_s` the middle of their answers in seconds.
+         */
+        End: {
+            /** Level */
+            level: string;
+            /** Step */
+            step: string | null;
+            /** Met */
+            met: boolean;
+            success: components["schemas"]["Share"];
+            /** Answer S */
+            answer_s: number | null;
+        };
+        /**
          * Grid
          * @description The whole variation grid as of a day.
          */
@@ -4567,7 +4585,8 @@ export interface components {
          *
          *     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
          *     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
-         *     `programme` is the variation grid of the plan's conditions, at the step worked last and above.
+         *     `programme` is the variation grid of the plan's conditions, at the step worked last and above;
+         *     `transfers` are the first times at a level, against the one before it.
          */
         LogbookOut: {
             /**
@@ -4593,6 +4612,8 @@ export interface components {
             session_cap_s: number | null;
             book: components["schemas"]["Logbook"];
             programme: components["schemas"]["Grid"];
+            /** Transfers */
+            transfers: components["schemas"]["Transfer"][];
             /** Sessions */
             sessions: components["schemas"]["LoggedOut"][];
             /** Disagreements */
@@ -4756,6 +4777,27 @@ export interface components {
             steps: components["schemas"]["StepHistory"][];
             /** Days Since Last */
             days_since_last: number | null;
+        };
+        /**
+         * Transfer
+         * @description From one level of a condition to one that had never been tried.
+         *
+         *     `change` is the share at the new one minus that before, with its 95 % interval (Newcombe).
+         *     `carried` says whether it went worse or better beyond chance, by Fisher's exact test (`p`), which
+         *     unlike the interval holds for a rep or two; None where that cannot be told.
+         */
+        Transfer: {
+            /** Condition */
+            condition: string;
+            /** Day */
+            day: string | null;
+            before: components["schemas"]["End"];
+            after: components["schemas"]["End"];
+            change: components["schemas"]["Difference"];
+            /** P */
+            p: number;
+            /** Carried */
+            carried: ("less" | "more") | null;
         };
         /**
          * Week

@@ -6,15 +6,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..statistics.summaries import Difference, Share, fisher_p, newcombe, wilson
+from ..statistics.summaries import BEYOND_CHANCE, Difference, Share, fisher_p, newcombe, wilson
 from .script import ScriptLine
 
 #: What a difference costs where script and session are laid side by side. A rep that was done
 #: another way costs less than one left out and another put in its place.
 ANOTHER_LEVEL, ANOTHER_STEP, ANOTHER_SORT, LEFT_OUT = 0.5, 1.0, 1.7, 0.9
-
-#: From this p of Fisher's test down a difference is said to be more than chance.
-BEYOND_CHANCE = 0.05
 
 Kept = Literal["as_planned", "swapped", "skipped", "extra", "repeated"]
 Differs = Literal["step", "levels", "cue", "sort"]

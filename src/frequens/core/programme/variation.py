@@ -60,7 +60,7 @@ def _tried(
     return [
         Tried(
             dt.date.fromisoformat(held.digest.date) if held.digest.date else None,
-            {**_of_session(held, names), **trial.conditions},
+            {**of_session(held, names), **trial.conditions},
             trial.met,
         )
         for held in history
@@ -69,7 +69,7 @@ def _tried(
     ]
 
 
-def _of_session(held: Held, names: Sequence[str]) -> dict[str, str]:
-    """What holds for a whole session of the conditions that are planned."""
+def of_session(held: Held, names: Sequence[str]) -> dict[str, str]:
+    """What holds for a whole session of these conditions: its place and its person."""
     said = dict.fromkeys(PLACES - {"surface"}, held.place) | dict.fromkeys(PEOPLE, held.handler)
     return {name: said[name] for name in names if said.get(name)}

@@ -11,6 +11,8 @@ from scipy import special
 
 COVERAGE = 0.95
 Z = float(special.ndtri(0.5 + COVERAGE / 2))
+#: From this p down a difference is said to be more than chance.
+BEYOND_CHANCE = 0.05
 
 
 @dataclass(frozen=True, slots=True)

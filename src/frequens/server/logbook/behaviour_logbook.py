@@ -18,7 +18,9 @@ from frequens.core.history.logbook import (
     read_hand_counts,
 )
 from frequens.core.planning.shaping import steps_in_use
-from frequens.core.programme.variation import variation_of
+from frequens.core.programme.script_order import SIDES
+from frequens.core.programme.transfer import Seen, transfers
+from frequens.core.programme.variation import of_session, variation_of
 from frequens.core.reading.document_values import InvalidDocument
 
 from ..coding.edit_store import append_edits
@@ -62,6 +64,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
     pages = pages_of(behaviour)
     plan = behaviour.current.document
     steps = steps_in_use(plan)
+    names = _in_turn(plan)
     book = logbook(
         [
             Logged(str(p.session.pk), day, p.findings, p.session.by_hand is not None)
@@ -87,9 +90,38 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
             plan,
             timezone.localdate(),
         ),
+        transfers=list(transfers(names, _seen(pages, names))),
         sessions=[_row(page) for page in pages],
         disagreements=_disagreements(pages),
     )
+
+
+def _in_turn(plan: Mapping[str, Any]) -> list[str]:
+    """The plan's conditions that go from one level to the next; sides take turns from the start."""
+    return [one["name"] for one in plan.get("conditions", []) if one["name"] not in SIDES]
+
+
+def _seen(pages: Sequence[Page], names: Sequence[str]) -> list[Seen]:
+    """The judged reps of all sessions in the order they were done, with their answers' times."""
+    found = []
+    for page in reversed(pages):
+        if page.judged is None:
+            continue
+        digest = page.judged.digest
+        rows = page.findings["reps"] if page.findings and page.session.by_hand is None else []
+        answers = {row["id"]: row["response_s"] for row in rows}
+        around = of_session(held(page.session, digest), names)
+        found += [
+            Seen(
+                page.session.date_now,
+                trial.step,
+                {**around, **trial.conditions},
+                trial.met,
+                answers.get(trial.id),
+            )
+            for trial in digest.trials
+        ]
+    return found
 
 
 def _titles(behaviour: Behaviour) -> dict[str, str]:

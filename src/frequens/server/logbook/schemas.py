@@ -12,6 +12,7 @@ from pydantic import field_validator
 
 from frequens.core.history.logbook import Logbook
 from frequens.core.programme.grid import Grid
+from frequens.core.programme.transfer import Transfer
 from frequens.core.rules.schools import Verdict
 
 #: An older session was not written down here.
@@ -67,7 +68,8 @@ class LogbookOut(Schema):
 
     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
-    `programme` is the variation grid of the plan's conditions, at the step worked last and above.
+    `programme` is the variation grid of the plan's conditions, at the step worked last and above;
+    `transfers` are the first times at a level, against the one before it.
     """
 
     behaviour_id: uuid.UUID
@@ -79,6 +81,7 @@ class LogbookOut(Schema):
     session_cap_s: float | None
     book: Logbook
     programme: Grid
+    transfers: list[Transfer]
     sessions: list[LoggedOut]
     disagreements: list[DisagreementOut]
 

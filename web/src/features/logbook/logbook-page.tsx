@@ -14,6 +14,7 @@ import { Disagreements } from "./schools-by-day";
 import { SideBySide } from "./side-by-side";
 import { StairsSection, SuccessSection } from "./stairs-section";
 import { TimingSection } from "./timing-section";
+import { TransferSection } from "./transfer-section";
 import { EaseSection, TrendSections } from "./trend-sections";
 import { VariationSection } from "./variation-section";
 import { WeeksSection } from "./weeks-section";
@@ -148,6 +149,10 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
               colour="var(--reward)"
             />
             <VariationSection grid={logbook.programme} />
+            <TransferSection
+              transfers={logbook.transfers}
+              titleOf={(key) => logbook.titles[key ?? ""] ?? key ?? ""}
+            />
             <TrendSections book={book} logbook={logbook} />
             <WeeksSection book={book} logbook={logbook} />
           </div>

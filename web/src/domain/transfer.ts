@@ -1,0 +1,35 @@
+/** What carried over to a new object, gear or place, in words. */
+
+import type { components } from "../api/schema";
+import { t } from "../words";
+import { latency } from "./times";
+
+export type Transfer = components["schemas"]["Transfer"];
+
+/** How it went at the new one, against how it had gone at the one before. */
+export function transferWords({ before, after, carried }: Transfer): string {
+  const counts = {
+    met: after.success.count,
+    judged: after.success.of,
+    met_before: before.success.count,
+    judged_before: before.success.of,
+  };
+  return [
+    after.met
+      ? t("domain:transfer.first_fits", counts)
+      : t("domain:transfer.first_does_not", counts),
+    carried === "less"
+      ? t("domain:transfer.less_carried")
+      : carried === "more"
+        ? t("domain:transfer.better")
+        : t("domain:transfer.cannot_be_told"),
+    before.answer_s !== null &&
+      after.answer_s !== null &&
+      t("domain:transfer.answered", {
+        after: latency(after.answer_s, 1).slice(1),
+        before: latency(before.answer_s, 1).slice(1),
+      }),
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
