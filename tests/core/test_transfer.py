@@ -15,15 +15,10 @@ from frequens.core.programme.transfer import HELD_AGAINST, Seen, transfers
 MONDAY = dt.date(2026, 5, 4)
 
 
-def seen(level, pattern, day=0, answers=(), step="carry", name="object"):
+def seen(level, pattern, day=0, step="carry", name="object"):
     """Judged reps with this object: + fits, - does not."""
-    times = [*answers, *[None] * len(pattern)]
-    when = MONDAY + dt.timedelta(days=day)
     conditions = {} if level is None else {name: level}
-    return [
-        Seen(when, step, conditions, one == "+", answer)
-        for one, answer in zip(pattern, times, strict=False)
-    ]
+    return [Seen(MONDAY + dt.timedelta(days=day), step, conditions, one == "+") for one in pattern]
 
 
 def test_from_one_object_to_the_next_and_on():
@@ -45,15 +40,6 @@ def test_the_intervals_are_wilsons_and_newcombes():
     low, high = confint_proportions_2indep(2, 5, 4, 5, method="newcomb", compare="diff")
     assert (found.change.low, found.change.high) == pytest.approx((low, high))
     assert found.change.value == pytest.approx(-0.4)
-
-
-def test_answers_are_held_against_each_other_where_they_were_measured():
-    reps = seen("pole", "++++", answers=[9.0, 1.0, 0.8, 0.6]) + seen("keys", "++", 1, [2.0, None])
-    (found,) = transfers(["object"], reps)
-    assert found.before.answer_s == pytest.approx(0.9)
-    assert found.after.answer_s == 2.0
-    (found,) = transfers(["object"], seen("pole", "+++") + seen("keys", "+"))
-    assert (found.before.answer_s, found.after.answer_s) == (None, None)
 
 
 @pytest.mark.parametrize(

@@ -258,7 +258,6 @@ def test_what_carried_over_to_a_new_place_is_held_against_the_one_before(wren, b
     assert found["condition"] == "location"
     assert (found["before"]["level"], found["after"]["level"]) == ("yard", "barn")
     assert found["after"]["success"]["of"] == 5
-    assert found["before"]["answer_s"] is None
     assert (found["p"] <= 0.05) == (found["carried"] == "less")
 
 

@@ -2,13 +2,11 @@ import { describe, expect, it } from "vitest";
 
 import { transferWords, type Transfer } from "../src/domain/transfer";
 
-const end = (level: string, count: number, of: number, more: Partial<Transfer["before"]> = {}) => ({
+const end = (level: string, count: number, of: number) => ({
   level,
   step: "carry",
   met: count > 0,
   success: { count, of, share: count / of, low: null, high: null },
-  answer_s: null,
-  ...more,
 });
 
 const transfer = (more: Partial<Transfer> = {}): Transfer => ({
@@ -33,14 +31,5 @@ describe("what carried over, in words", () => {
   it("says a loss or a gain only beyond chance", () => {
     expect(transferWords(transfer({ carried: "less" }))).toContain("begin lower");
     expect(transferWords(transfer({ carried: "more" }))).toContain("better");
-  });
-
-  it("holds answers against each other where both were measured", () => {
-    const before = end("pole", 5, 5, { answer_s: 0.8 });
-    const after = end("keys", 4, 5, { answer_s: 1.2 });
-    expect(transferWords(transfer({ before, after }))).toContain(
-      "It answered after 1.2 s, before that after 0.8 s.",
-    );
-    expect(transferWords(transfer({ before }))).not.toContain("answered");
   });
 });

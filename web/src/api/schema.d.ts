@@ -4417,7 +4417,7 @@ export interface components {
          * @description One end of a transfer: some reps at a level, next to the other one in time.
          *
          *     `met` and `step` are of the rep that is nearest to it, `success` of up to HELD_AGAINST with
-         *     their 95 % interval (Wilson), `answer_s` the middle of their answers in seconds.
+         *     their 95 % interval (Wilson).
          */
         End: {
             /** Level */
@@ -4427,8 +4427,6 @@ export interface components {
             /** Met */
             met: boolean;
             success: components["schemas"]["Share"];
-            /** Answer S */
-            answer_s: number | null;
         };
         /**
          * Grid
@@ -4783,8 +4781,8 @@ export interface components {
          * @description From one level of a condition to one that had never been tried.
          *
          *     `change` is the share at the new one minus that before, with its 95 % interval (Newcombe).
-         *     `carried` says whether it went worse or better beyond chance, by Fisher's exact test (`p`), which
-         *     unlike the interval holds for a rep or two; None where that cannot be told.
+         *     `carried` says whether it went worse or better beyond chance, by Fisher's exact test (`p`),
+         *     which unlike the interval holds for a rep or two; None where that cannot be told.
          */
         Transfer: {
             /** Condition */

@@ -2,7 +2,6 @@
 
 import type { components } from "../api/schema";
 import { t } from "../words";
-import { latency } from "./times";
 
 export type Transfer = components["schemas"]["Transfer"];
 
@@ -23,13 +22,5 @@ export function transferWords({ before, after, carried }: Transfer): string {
       : carried === "more"
         ? t("domain:transfer.better")
         : t("domain:transfer.cannot_be_told"),
-    before.answer_s !== null &&
-      after.answer_s !== null &&
-      t("domain:transfer.answered", {
-        after: latency(after.answer_s, 1).slice(1),
-        before: latency(before.answer_s, 1).slice(1),
-      }),
-  ]
-    .filter(Boolean)
-    .join(" ");
+  ].join(" ");
 }

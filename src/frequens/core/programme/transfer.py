@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from statistics import median
 from typing import Literal
 
 from ..statistics.summaries import BEYOND_CHANCE, Difference, Share, fisher_p, newcombe, wilson
@@ -18,16 +17,12 @@ LEAST_BEFORE = 3
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """A judged rep: its day, step and conditions, whether it fitted, and seconds to its answer.
-
-    `answer_s` is None where nothing was asked or nobody measured it.
-    """
+    """A judged rep: its day, step and conditions, and whether it fitted."""
 
     day: dt.date | None
     step: str | None
     conditions: Mapping[str, str]
     met: bool
-    answer_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,14 +30,13 @@ class End:
     """One end of a transfer: some reps at a level, next to the other one in time.
 
     `met` and `step` are of the rep that is nearest to it, `success` of up to HELD_AGAINST with
-    their 95 % interval (Wilson), `answer_s` the middle of their answers in seconds.
+    their 95 % interval (Wilson).
     """
 
     level: str
     step: str | None
     met: bool
     success: Share
-    answer_s: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,11 +98,5 @@ def _between(name: str, day: dt.date | None, before: End, after: End) -> Transfe
 
 def _end(level: str, nearest: Sequence[Seen]) -> End:
     """`nearest` first."""
-    answers = [rep.answer_s for rep in nearest if rep.answer_s is not None]
-    return End(
-        level,
-        nearest[0].step,
-        nearest[0].met,
-        wilson(sum(rep.met for rep in nearest), len(nearest)),
-        median(answers) if answers else None,
-    )
+    success = wilson(sum(rep.met for rep in nearest), len(nearest))
+    return End(level, nearest[0].step, nearest[0].met, success)

@@ -102,23 +102,15 @@ def _in_turn(plan: Mapping[str, Any]) -> list[str]:
 
 
 def _seen(pages: Sequence[Page], names: Sequence[str]) -> list[Seen]:
-    """The judged reps of all sessions in the order they were done, with their answers' times."""
+    """The judged reps of all sessions in the order they were done."""
     found = []
     for page in reversed(pages):
         if page.judged is None:
             continue
-        digest = page.judged.digest
-        rows = page.findings["reps"] if page.findings and page.session.by_hand is None else []
-        answers = {row["id"]: row["response_s"] for row in rows}
+        day, digest = page.session.date_now, page.judged.digest
         around = of_session(held(page.session, digest), names)
         found += [
-            Seen(
-                page.session.date_now,
-                trial.step,
-                {**around, **trial.conditions},
-                trial.met,
-                answers.get(trial.id),
-            )
+            Seen(day, trial.step, {**around, **trial.conditions}, trial.met)
             for trial in digest.trials
         ]
     return found
