@@ -88,6 +88,14 @@ def test_what_an_easier_step_did_says_nothing_of_this_one():
     assert cells == {"1 m": 4, "2 m": 0}
 
 
+def test_an_easy_end_is_not_what_was_worked_on():
+    worked = mixed()
+    worked.at("touch").fits(1, conditions=NEAR)
+    found = variation(worked)
+    assert {one.level: one.cell.judged for one in found.rows[0].levels} == {"1 m": 8, "2 m": 0}
+    assert found.next.why == "steady"
+
+
 def test_what_a_harder_step_did_counts_for_this_one():
     harder = day(1, "ring").fits(5, conditions=FAR)
     found = variation(harder, day(2).fits(4, conditions=NEAR))

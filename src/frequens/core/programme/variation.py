@@ -31,17 +31,19 @@ def variation_of(
 ) -> Grid:
     """The grid of a plan's conditions after the last of its sessions, in order of their days.
 
-    Its rows are of the reps at the step worked last and the steps above it: what an easier step
-    did in the barn says nothing of this one. A planned place or person that no rep names is that
-    of the session. What is next is for the judgement's next step, or for `next_step` where the
-    trainer chose another one.
+    Its rows are of the reps at the step that was judged and the steps above it: what an easier
+    step did in the barn says nothing of this one, and an easy end is not what was worked on. A
+    planned place or person that no rep names is that of the session. What is next is for the
+    judgement's next step, or for `next_step` where the trainer chose another one.
     """
     order = [step["key"] for step in steps_in_use(plan)]
     planned = [(c["name"], c.get("levels", [])) for c in plan.get("conditions", [])]
     fades = plan.get("programme", {}).get("fades_days", FADES_DAYS)
     names = [name for name, _ in planned]
     trials = [t for held in history for t in held.digest.trials]
-    worked = trials[-1].step if trials else None
+    worked = judgement.step if judgement else None
+    if worked is None and trials:
+        worked = trials[-1].step
     if judgement is None:
         return variation_grid(planned, _tried(history, order, worked, names), today, fades)
     step = next_step or judgement.next_step
