@@ -4583,8 +4583,8 @@ export interface components {
          *
          *     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
          *     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
-         *     `programme` is the variation grid of the plan's conditions, at the step that was judged and above;
-         *     `transfers` are the first times at a level, against the one before it.
+         *     `programme` is the variation grid of the plan's conditions, at the step that was judged and
+         *     above; `transfers` are the first times at a level, against the one before it.
          */
         LogbookOut: {
             /**
