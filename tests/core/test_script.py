@@ -171,6 +171,7 @@ PLAN = {
     "after_marker": "stay",
     "placement": {"off": 0.75, "on": 0.25},
 }
+DISTANCE = {"name": "distance", "levels": ["1 m", "2 m"]}
 CARD = {
     "criterion": "ring",
     "warm_up": "pull",
@@ -195,8 +196,8 @@ BOTH_SIDES = held(9, 10, side="right") + held(8, 10, side="left")
 def test_another_person_begins_two_steps_below_and_the_cue_waits_for_its_step():
     order = order_after(BOTH_SIDES + held(10, 10, handler="wren"))
     assert (order.criterion, order.warm_up) == ("touch", "look")
-    assert order.levels["handler"] == "tansy"
-    assert order.easier["handler"] == "wren"
+    # Nobody hands the animal over between two reps.
+    assert order.levels["handler"] == order.easier["handler"] == "tansy"
     assert order.wait_share == 0
     assert order.in_place is False
 
@@ -214,6 +215,21 @@ def test_the_side_that_went_best_comes_first():
     assert order.sides == Sides("side", ("right", "left"), None)
     lagging = held(9, 10, side="right") + held(3, 10, side="left")
     assert order_after(lagging, asks="step").sides == Sides("side", ("right", "left"), "left")
+
+
+def test_a_session_in_a_new_place_is_there_from_first_to_last():
+    plan = {**PLAN, "conditions": [{"name": "place", "levels": ["yard", "barn"]}, DISTANCE]}
+    tried = held(9, 10, place="yard") + held(9, 10, distance="1 m") + held(9, 10, distance="2 m")
+    order = order_after(tried, plan)
+    lines = [one for one in session_script(order, 4).lines if one.sort == "rep"]
+    # And everything else a level back, at no rep harder than that.
+    assert {(one.levels["place"], one.levels["distance"]) for one in lines} == {("barn", "1 m")}
+
+
+def test_it_begins_and_ends_on_the_easy_side():
+    order = order_after(BOTH_SIDES, asks="step")
+    lines = session_script(order, 3).lines
+    assert lines[0].levels["side"] == lines[-1].levels["side"] == "right"
 
 
 def test_a_side_never_tried_is_worked_on_as_any_new_level():

@@ -6584,15 +6584,6 @@ export interface operations {
                     "application/json": components["schemas"]["FollowedOut"] | null;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
         };
     };
     starters: {

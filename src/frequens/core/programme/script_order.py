@@ -7,7 +7,7 @@ from typing import Any
 
 from ..planning.next_session import MOST_REPS
 from ..planning.shaping import step_in_use, steps_in_use
-from .grid import ConditionRow, Grid
+from .grid import PEOPLE, PLACES, ConditionRow, Grid
 from .script import ScriptOrder, Sides
 
 #: Conditions whose levels are sides, changed within a session.
@@ -28,6 +28,7 @@ def script_order(card: Mapping[str, Any], grid: Grid, plan: Mapping[str, Any]) -
     if back and criterion in keys:
         place = max(0, keys.index(criterion) - back)
         criterion, warm_up = keys[place], keys[max(0, place - 1)]
+    sides = sides_of(grid)
     is_cued = _is_asked(plan, keys, criterion)
     step = step_in_use(plan, criterion) or {}
     return ScriptOrder(
@@ -36,13 +37,25 @@ def script_order(card: Mapping[str, Any], grid: Grid, plan: Mapping[str, Any]) -
         warm_up=warm_up,
         warm_up_reps=card["warm_up_reps"],
         levels=grid.next.levels,
-        easier=grid.next.stands,
-        sides=sides_of(grid),
+        easier=_easier(grid, sides),
+        sides=sides,
         cues=tuple(cue["label"] for cue in plan.get("cues", [])) if step.get("answers") else (),
         wait_share=plan.get("programme", {}).get("wait_share", WAIT_SHARE) if is_cued else 0.0,
         placement=plan.get("placement") or {},
         in_place=plan.get("after_marker") == "stay" and _is_held(step),
     )
+
+
+def _easier(grid: Grid, sides: Sides | None) -> Mapping[str, str]:
+    """Where to begin, to end, and to go back to in between.
+
+    Nobody goes from yard to barn between two reps, or hands the animal over: in a new place and
+    with another person all of the session is there, where the rest is easier already.
+    """
+    if grid.next.raised in PLACES | PEOPLE:
+        return grid.next.levels
+    easy = {} if sides is None else {sides.condition: sides.levels[0]}
+    return {**grid.next.stands, **easy}
 
 
 def sides_of(grid: Grid) -> Sides | None:

@@ -272,7 +272,7 @@ def next_script(
 
 @plans_router.get(
     "/followed/{uuid:session_id}",
-    response={200: FollowedOut | None, 422: Faults},
+    response=FollowedOut | None,
     operation_id="followed_script",
 )
 def followed_(request: HttpRequest, session_id: uuid.UUID) -> Any:
@@ -280,7 +280,7 @@ def followed_(request: HttpRequest, session_id: uuid.UUID) -> Any:
     session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
     found = followed_script(session)
     if found is None:
-        return Status(200, None)
+        return None
     script, kept = found
     return FollowedOut(
         seed=script.seed,

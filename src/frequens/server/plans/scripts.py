@@ -43,13 +43,13 @@ def script_of(session: TrainingSession, seed: int | None = None) -> Scripted | N
 
 
 def _with_changes(card: dict[str, Any]) -> dict[str, Any]:
-    """The card's values with the trainer's in place of the rule's; reps follow the minutes."""
+    """The card's values with the trainer's in place of the rule's; what reps are expected follows
+    the minutes."""
     changed = {key: value for key, value in card["changed"].items() if value is not None}
     values = {**card, **changed}
-    if "reps" not in changed:
-        values["reps"] = min(
-            MOST_REPS, max(1, round(card["expected_reps"] * values["minutes"] / card["minutes"]))
-        )
+    expected = round(card["expected_reps"] * values["minutes"] / card["minutes"])
+    values["reps"] = changed.get("reps")
+    values["expected_reps"] = max(1, min(card["reps"] or MOST_REPS, expected))
     return values
 
 

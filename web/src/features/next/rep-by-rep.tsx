@@ -6,14 +6,15 @@ import { levelWords } from "../../domain/variation";
 import { t } from "../../words";
 
 interface RepByRepProps {
+  sessionId: string;
   script: ScriptOut;
   titleOf: (key: string | null) => string;
   onEnd: () => void;
 }
 
 /** One line of the script at a time, in type for an arm's length and a button for a thumb. */
-export function RepByRep({ script, titleOf, onEnd }: RepByRepProps) {
-  const store = `frequens.script.${script.seed}`;
+export function RepByRep({ sessionId, script, titleOf, onEnd }: RepByRepProps) {
+  const store = `frequens.script.${sessionId}.${script.seed}`;
   // Of a phone that was locked, or a page that was left.
   const [at, setAt] = useState(() =>
     Math.min(Number(localStorage.getItem(store) ?? 0) || 0, script.lines.length - 1),

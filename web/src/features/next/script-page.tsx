@@ -75,7 +75,14 @@ function Whole({ session, script }: { session: SessionOut; script: ScriptOut }) 
     return !fault;
   };
   if (isLed) {
-    return <RepByRep script={script} titleOf={titleOf} onEnd={() => setIsLed(false)} />;
+    return (
+      <RepByRep
+        sessionId={session.id}
+        script={script}
+        titleOf={titleOf}
+        onEnd={() => setIsLed(false)}
+      />
+    );
   }
   const always = levelWords(commonLevels(script.lines));
   const whose = [session.learner, session.behaviour].filter(Boolean).join(" · ");
