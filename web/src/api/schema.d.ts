@@ -3651,6 +3651,21 @@ export interface components {
             };
         };
         /**
+         * PlanCalendar
+         * @description On which days one trains: from which day on, sessions a day and a week, and days of rest
+         *     (0 is Monday).
+         */
+        PlanCalendar: {
+            /** Begins */
+            begins?: string;
+            /** A Day */
+            a_day?: number;
+            /** A Week */
+            a_week?: number;
+            /** Rest */
+            rest?: number[];
+        };
+        /**
          * PlanChain
          * @description The chain the behaviour is a part of.
          */
@@ -3747,6 +3762,11 @@ export interface components {
             /** Conditions */
             conditions?: components["schemas"]["PlanCondition"][];
             programme?: components["schemas"]["PlanProgramme"];
+            /** Ladders */
+            ladders?: components["schemas"]["PlanLadder"][];
+            /** Stages */
+            stages?: components["schemas"]["PlanStage"][];
+            calendar?: components["schemas"]["PlanCalendar"];
             chain?: components["schemas"]["PlanChain"];
             /** Hazards */
             hazards?: ("speed_height_turning" | "jumping" | "raised_platform" | "worn_or_following" | "ropes" | "hoof_or_claw" | "objects_in_mouth" | "large_animal" | "children")[];
@@ -3754,6 +3774,23 @@ export interface components {
             notes?: string;
             /** Approximations */
             approximations?: components["schemas"]["PlanStep"][];
+        };
+        /**
+         * PlanLadder
+         * @description The rungs of one quantity of the plan's steps, by its name and in its unit.
+         *
+         *     `least_days` are to pass on each rung, `limit` is a value beyond which the veterinarian is asked
+         *     first.
+         */
+        PlanLadder: {
+            /** Name */
+            name: string;
+            /** Rungs */
+            rungs?: number[];
+            /** Least Days */
+            least_days?: number;
+            /** Limit */
+            limit?: number;
         };
         /**
          * PlanMarker
@@ -3822,6 +3859,31 @@ export interface components {
             w?: number;
             /** Clean Sessions */
             clean_sessions?: number;
+        };
+        /**
+         * PlanStage
+         * @description A stretch of the programme that takes weeks.
+         *
+         *     It ends when the judgement goes on from the step `until`, not before `least_weeks` and `goes`
+         *     sessions; without a step when these are done. `kind` names the common practice it follows, which
+         *     says whatever is left out here.
+         */
+        PlanStage: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind?: "getting_used" | "short_goes" | "fetch" | "own";
+            /** Until */
+            until?: string;
+            /** Least Weeks */
+            least_weeks?: number;
+            /** Most Weeks */
+            most_weeks?: number;
+            /** Goes */
+            goes?: number;
         };
         /**
          * PlanStep

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any, Literal
 
 from .checks import between, positive, whole
 
@@ -19,10 +21,34 @@ DOSES_CAUTION = (
     "overweight or injured animals: fewer reps, ask the veterinarian first."
 )
 STAGES = "Two to three weeks a stage for getting used to touch, noise or something pulled along."
+#: What a stage is for: getting used to touch, noise or what follows; short goes before the real
+#: equipment; a pick-up and hand-over; or one of the trainer's own.
+StageKind = Literal["getting_used", "short_goes", "fetch", "own"]
 STAGES_CAUTION = (
     "Nothing that touches or follows moves into the animal; it moves into it. A stage goes on "
     "only when the one before is easy."
 )
+
+
+@dataclass(frozen=True, slots=True)
+class StageNumbers:
+    """How long a stage lasts: weeks at least, after which it is long, and sessions at least.
+
+    `most_weeks` and `goes` are None where nothing is said of them.
+    """
+
+    least_weeks: float
+    most_weeks: float | None
+    goes: int | None
+
+
+#: Common practice.
+STAGE_NUMBERS: Mapping[StageKind, StageNumbers] = {
+    "getting_used": StageNumbers(2, 3, None),
+    "short_goes": StageNumbers(0, None, 12),
+    "fetch": StageNumbers(4, 13, None),
+    "own": StageNumbers(1, None, None),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +79,16 @@ class Schedule:
     stages: tuple[Stage, ...]
     practice: str
     caution: str
+
+
+def stage_numbers(stage: Mapping[str, Any]) -> StageNumbers:
+    """The numbers of a plan's stage; those it leaves out are the common practice of its kind."""
+    usual = STAGE_NUMBERS[stage.get("kind", "own")]
+    return StageNumbers(
+        stage.get("least_weeks", usual.least_weeks),
+        stage.get("most_weeks", usual.most_weeks),
+        stage.get("goes", usual.goes),
+    )
 
 
 def dose_plan(work_s: float, block_s: float = BLOCK_S, break_s: float = 120.0) -> Dose:

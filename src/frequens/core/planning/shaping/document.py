@@ -27,18 +27,21 @@ from ...reading.document_values import (
     InvalidDocument,
     Reader,
     Reading,
+    date,
     number,
     one_of,
     read_fields,
     text,
 )
 from ...rules.judgement_numbers import read_judging
+from ..calculators.schedules import StageKind
 from .plan_types import Dimension, Hazard, Way
 
 FORMAT = "frequens-plan"
 VERSION = 1
 #: Cautions, markers and the like: more than these nobody reads.
 MOST_PARTS = 30
+MOST_RUNGS = 100
 
 
 class InvalidPlan(InvalidDocument):
@@ -118,6 +121,40 @@ _WHOLE: Mapping[str, Reader] = {
     "programme": _object_of(
         {"fades_days": number(1, 365, whole=True), "wait_share": number(0, 0.9)}
     ),
+    "ladders": _list_of(
+        _object_of(
+            {
+                "name": _name,
+                "rungs": _list_of(number(-1e9, 1e9), MOST_RUNGS),
+                "least_days": number(0, 365, whole=True),
+                "limit": number(-1e9, 1e9),
+            },
+            "name",
+        ),
+        MOST_PARTS,
+    ),
+    "stages": _list_of(
+        _object_of(
+            {
+                "name": _name,
+                "kind": one_of(*get_args(StageKind)),
+                "until": _name,
+                "least_weeks": number(0, 52),
+                "most_weeks": number(0, 104),
+                "goes": number(1, 200, whole=True),
+            },
+            "name",
+        ),
+        MOST_PARTS,
+    ),
+    "calendar": _object_of(
+        {
+            "begins": date,
+            "a_day": number(1, 10, whole=True),
+            "a_week": number(1, 70, whole=True),
+            "rest": _list_of(number(0, 6, whole=True), 6),
+        }
+    ),
     "chain": _object_of(
         {"direction": one_of("forward", "backward"), "parts": _list_of(_name, MOST_PARTS)}
     ),
@@ -158,6 +195,13 @@ def _check_keys(reading: Reading, plan: Mapping[str, Any]) -> None:
             reading.fault(
                 f"approximations[{place}].fallback", f"not in the plan: {step['fallback']!r}"
             )
+    for place, stage in enumerate(plan.get("stages", [])):
+        if "until" in stage and stage["until"] not in keys:
+            reading.fault(f"stages[{place}].until", f"not in the plan: {stage['until']!r}")
+    names = [ladder["name"] for ladder in plan.get("ladders", [])]
+    for place, name in enumerate(names):
+        if name in names[:place]:
+            reading.fault(f"ladders[{place}].name", f"used twice: {name!r}")
     cue = plan.get("cue", {})
     if "from_step" in cue and cue["from_step"] not in keys:
         reading.fault("cue.from_step", f"not in the plan: {cue['from_step']!r}")

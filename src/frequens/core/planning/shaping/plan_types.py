@@ -11,6 +11,7 @@ from typing_extensions import TypedDict
 
 from ...model.events import MarkAt, MarkerKind
 from ...rules.schools import School
+from ..calculators.schedules import StageKind
 
 Way = Literal["free_shaping", "capturing", "luring", "targeting"]
 #: What a step asks more of than the one before it.
@@ -120,6 +121,45 @@ class PlanProgramme(TypedDict, total=False):
     wait_share: float
 
 
+class PlanLadder(TypedDict):
+    """The rungs of one quantity of the plan's steps, by its name and in its unit.
+
+    `least_days` are to pass on each rung, `limit` is a value beyond which the veterinarian is asked
+    first.
+    """
+
+    name: str
+    rungs: NotRequired[list[float]]
+    least_days: NotRequired[int]
+    limit: NotRequired[float]
+
+
+class PlanStage(TypedDict):
+    """A stretch of the programme that takes weeks.
+
+    It ends when the judgement goes on from the step `until`, not before `least_weeks` and `goes`
+    sessions; without a step when these are done. `kind` names the common practice it follows, which
+    says whatever is left out here.
+    """
+
+    name: str
+    kind: NotRequired[StageKind]
+    until: NotRequired[str]
+    least_weeks: NotRequired[float]
+    most_weeks: NotRequired[float]
+    goes: NotRequired[int]
+
+
+class PlanCalendar(TypedDict, total=False):
+    """On which days one trains: from which day on, sessions a day and a week, and days of rest
+    (0 is Monday)."""
+
+    begins: str
+    a_day: int
+    a_week: int
+    rest: list[int]
+
+
 class PlanChain(TypedDict, total=False):
     """The chain the behaviour is a part of."""
 
@@ -152,6 +192,9 @@ class PlanDocument(TypedDict):
     judging: NotRequired[dict[str, float]]
     conditions: NotRequired[list[PlanCondition]]
     programme: NotRequired[PlanProgramme]
+    ladders: NotRequired[list[PlanLadder]]
+    stages: NotRequired[list[PlanStage]]
+    calendar: NotRequired[PlanCalendar]
     chain: NotRequired[PlanChain]
     hazards: NotRequired[list[Hazard]]
     notes: NotRequired[str]

@@ -14,7 +14,7 @@ from typing import Any, Literal
 
 from ...decisions.judging.words import HELP_WORDS
 from ...rules.judgement_numbers import Judging
-from ..calculators.schedules import FIRST_SESSION_S, LONGEST_SHAPING_S
+from ..calculators.schedules import FIRST_SESSION_S, LONGEST_SHAPING_S, stage_numbers
 from ..calculators.transfer import MOST_LURES
 
 Plan = Mapping[str, Any]
@@ -56,12 +56,16 @@ FORMING = frozenset({"topography", "precision"})
 
 @dataclass(frozen=True, slots=True)
 class Learner:
-    """What of a learner drives cautions. `health` holds codes of `Health`, `size` may be ""."""
+    """What of a learner drives cautions. `health` holds codes of `Health`, `size` may be "".
+
+    `withers_cm` is its height at the withers, centimetres.
+    """
 
     name: str = ""
     species: str = ""
     health: frozenset[str] = frozenset()
     size: str = ""
+    withers_cm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -324,6 +328,27 @@ def _judging(plan: Plan) -> Iterator[Remark]:
         )  # fmt: skip
 
 
+def _ladders(plan: Plan) -> Iterator[Remark]:
+    measured = {s["quantity"]["name"] for _, s in _steps(plan) if s.get("quantity")}
+    for n, ladder in enumerate(plan.get("ladders", [])):
+        if ladder["name"] not in measured:
+            yield Remark(
+                "check", "ladder_unmeasured", f"ladders[{n}]", "No step measures it.",
+                f"Give a step the number “{ladder['name']}”, so that its reps can be laid beside "
+                "the rungs.",
+            )  # fmt: skip
+
+
+def _stages(plan: Plan) -> Iterator[Remark]:
+    for n, stage in enumerate(plan.get("stages", [])):
+        numbers = stage_numbers(stage)
+        if numbers.most_weeks is not None and numbers.most_weeks < numbers.least_weeks:
+            yield Remark(
+                "check", "stage_backwards", f"stages[{n}]", "Its most is less than its least.",
+                f"“{stage['name']}” cannot end before it may.",
+            )  # fmt: skip
+
+
 def _chain(plan: Plan) -> Iterator[Remark]:
     chain = plan.get("chain")
     if chain and len(chain.get("parts", [])) == 1:
@@ -346,6 +371,8 @@ CHECKS: Sequence[Callable[[Plan], Iterator[Remark]]] = (
     _ends,
     _helps,
     _judging,
+    _ladders,
+    _stages,
     _chain,
 )
 
