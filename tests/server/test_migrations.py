@@ -27,6 +27,9 @@ FROZEN = {
     "plans/0002_lists_and_by_hand": (
         "320ad0a82a9f025961e83385e26505fb5069bcd940ff13ec5d515b3a0ca66049"
     ),
+    "plans/0003_calendar_and_withers": (
+        "6433798173f546b63049c789ccb832db3508e7c83188b55f6412e34b22d63099"
+    ),
     "reviews/0001_initial": ("be201262ba825c7b0ead0f0147a977a73a1411ad729076eff1919f764fbdce19"),
     "reviews/0002_trainingsession_plan_version_measured": (
         "41a12744b24913b8ff18e6139de371a4a1368bc87dc982e64894c2373f12973d"

@@ -14,6 +14,7 @@ from .ingest.api import router as films
 from .leaving.api import router as leaving
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
+from .plans.calendar_api import router as calendar
 from .plans.today import router as today
 from .reports.api import logbook_router as logbook_files
 from .reports.api import session_router as reports
@@ -38,6 +39,7 @@ api.add_router("/plans", plans_router)
 api.add_router("/logbook", logbook)
 api.add_router("/logbook", logbook_files)
 api.add_router("/today", today)
+api.add_router("/calendar", calendar)
 
 
 @api.exception_handler(InvalidDocument)

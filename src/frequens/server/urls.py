@@ -4,11 +4,13 @@ from django.urls import include, path, re_path
 
 from .api import api
 from .health import health
+from .plans.calendar_feed import feed
 from .shell import app_shell
 
 urlpatterns = [
     path("api/", api.urls),
     path("health", health),
+    path("calendar/<str:secret>.ics", feed),
     path("_allauth/", include("allauth.headless.urls")),
     re_path(r"^(?!api/|_allauth/|assets/).*$", app_shell),
 ]

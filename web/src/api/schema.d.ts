@@ -1347,6 +1347,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Calendar */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{behaviour_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Behaviour Calendar */
+        get: operations["behaviour_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Calendar Address
+         * @description A new private address; one there was before is revoked.
+         */
+        post: operations["make_calendar_address"];
+        /** Revoke Calendar Address */
+        delete: operations["revoke_calendar_address"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3525,6 +3580,8 @@ export interface components {
             piece_kj?: number | null;
             /** Day Kj */
             day_kj?: number | null;
+            /** Withers Cm */
+            withers_cm?: number | null;
             /**
              * Id
              * Format: uuid
@@ -3565,6 +3622,8 @@ export interface components {
             piece_kj?: number | null;
             /** Day Kj */
             day_kj?: number | null;
+            /** Withers Cm */
+            withers_cm?: number | null;
         };
         /**
          * BehaviourRow
@@ -4034,6 +4093,86 @@ export interface components {
             usual: string[];
         };
         /**
+         * ChainNext
+         * @description The parts to work at next, in the order in which they are done.
+         *
+         *     `part` is the one it is about: the new one, or the one that breaks; `step` is the plan's step
+         *     that is just these parts, None where the plan has none yet. `beside` are parts to train alone
+         *     in the same session.
+         */
+        ChainNext: {
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "ease" | "part" | "begin" | "join" | "mend" | "keep" | "whole";
+            /** Parts */
+            parts: string[];
+            /** Part */
+            part: string | null;
+            /** Step */
+            step: string | null;
+            /** Beside */
+            beside: string[];
+        };
+        /**
+         * ChainPartState
+         * @description A part by itself: the plan's step that trains it alone, None without one, and its success.
+         *
+         *     `success` is that of the last `LOOKED_AT` judged reps there with its 95 % interval (Wilson).
+         */
+        ChainPartState: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Step */
+            step: string | null;
+            success: components["schemas"]["Share"];
+            /** Is Sure */
+            is_sure: boolean;
+        };
+        /**
+         * Chaining
+         * @description A chain with its parts in order and the joins between them.
+         *
+         *     `joined` are the parts that were worked as one so far, from the end or from the start.
+         */
+        Chaining: {
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "forward" | "backward";
+            /** Parts */
+            parts: components["schemas"]["ChainPartState"][];
+            /** Joins */
+            joins: components["schemas"]["Join"][];
+            /** Joined */
+            joined: string[];
+            next: components["schemas"]["ChainNext"];
+        };
+        /**
+         * Join
+         * @description Where one part leads to the next: reached among the attempts that had come so far.
+         *
+         *     `reached` are those of the latest sessions that make up at least `LOOKED_AT` tries, with their
+         *     95 % interval (Wilson). `holds` from LEAST_TRIES on at STRONG or better, `is_weak` below that.
+         */
+        Join: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            reached: components["schemas"]["Share"];
+            /** Last Day */
+            last_day: string | null;
+            /** Holds */
+            holds: boolean;
+            /** Is Weak */
+            is_weak: boolean;
+        };
+        /**
          * NextLevels
          * @description What to work at next: a level for each condition, and which one of them is above its stand.
          *
@@ -4072,7 +4211,8 @@ export interface components {
          * @description The card of the next session: the rule's values, and what the trainer set instead.
          *
          *     `before` is the headline it was printed under, where that has changed since; `between` a step
-         *     to put into the plan; `levels` are where each condition with levels is set.
+         *     to put into the plan; `levels` are where each condition with levels is set, `chain` which link
+         *     is next, None without a chain, and `ladders` the next rung of each measured quantity.
          */
         NextOut: {
             why: components["schemas"]["WhyOut"];
@@ -4105,6 +4245,9 @@ export interface components {
                 [key: string]: number;
             };
             levels: components["schemas"]["NextLevels"];
+            chain: components["schemas"]["Chaining"] | null;
+            /** Ladders */
+            ladders: components["schemas"]["QuantityLadder"][];
             /** Vary */
             vary: string[];
             /** How */
@@ -4123,6 +4266,71 @@ export interface components {
             titles: {
                 [key: string]: string;
             };
+        };
+        /**
+         * QuantityLadder
+         * @description A ladder with what was measured of it.
+         *
+         *     `at` and `next` are places among the rungs: where it stands, and what to work at next, for the
+         *     reason `why`. `criterion` is what the percentile school pays beyond, in the quantity's unit.
+         *     `middle` is the median of the last `LOOKED_AT` values, `best` the best of all.
+         */
+        QuantityLadder: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "more" | "less";
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "run" | "share" | "block" | "percentile" | "comfort";
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+            /** At */
+            at: number;
+            /** Next */
+            next: number;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "few" | "up" | "down" | "stay" | "wait" | "top" | "ease";
+            /** Criterion */
+            criterion: number | null;
+            /** Values */
+            values: number;
+            /** Middle */
+            middle: number | null;
+            /** Best */
+            best: number | null;
+        };
+        /**
+         * Rung
+         * @description One rung: how much, the plan's step that aims at it, and what came of it.
+         *
+         *     `reached` are the values at it or beyond among the last `LOOKED_AT` of all, with their 95 %
+         *     interval (Wilson). `since` is the day on which it first was the one to work at. Of a rung
+         *     above the present one `not_before` is the first day on which it may be worked at. `cautions`
+         *     belong to the rung because it passes a limit.
+         */
+        Rung: {
+            /** Value */
+            value: number;
+            /** Step */
+            step: string | null;
+            reached: components["schemas"]["Share"];
+            /** Since */
+            since: string | null;
+            /** Not Before */
+            not_before: string | null;
+            /** Cautions */
+            cautions: ("limit" | "withers" | "growing" | "surface")[];
         };
         /**
          * WhyOut
@@ -4478,8 +4686,9 @@ export interface components {
          * End
          * @description One end of a transfer: some reps at a level, next to the other one in time.
          *
-         *     `met` and `step` are of the rep that is nearest to it, `success` of up to HELD_AGAINST with
-         *     their 95 % interval (Wilson).
+         *     `met`, `step` and `response_s`, how long after its cue it began, are of the rep that is nearest
+         *     to it; `success` is of up to HELD_AGAINST with their 95 % interval (Wilson), and `middle_s` the
+         *     median of how long after their cues they began. Times in seconds, None where nothing was asked.
          */
         End: {
             /** Level */
@@ -4489,6 +4698,10 @@ export interface components {
             /** Met */
             met: boolean;
             success: components["schemas"]["Share"];
+            /** Response S */
+            response_s: number | null;
+            /** Middle S */
+            middle_s: number | null;
         };
         /**
          * Grid
@@ -4646,7 +4859,8 @@ export interface components {
          *     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
          *     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
          *     `programme` is the variation grid of the plan's conditions, at the step that was judged and
-         *     above; `transfers` are the first times at a level, against the one before it.
+         *     above; `transfers` are the first times at a level, against the one before it. `chain` says how
+         *     far a chain is joined, None without one, `ladders` where each measured quantity stands.
          */
         LogbookOut: {
             /**
@@ -4674,6 +4888,9 @@ export interface components {
             programme: components["schemas"]["Grid"];
             /** Transfers */
             transfers: components["schemas"]["Transfer"][];
+            chain: components["schemas"]["Chaining"] | null;
+            /** Ladders */
+            ladders: components["schemas"]["QuantityLadder"][];
             /** Sessions */
             sessions: components["schemas"]["LoggedOut"][];
             /** Disagreements */
@@ -4986,6 +5203,185 @@ export interface components {
             film_id: string;
             /** Frames */
             frames: number;
+        };
+        /**
+         * BehaviourDaysOut
+         * @description One behaviour's days; `due` is the day and hour set for its next session.
+         */
+        BehaviourDaysOut: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            calendar: components["schemas"]["StageCalendar"];
+            /** Rungs */
+            rungs: components["schemas"]["RungDayOut"][];
+            /** Due */
+            due: string | null;
+        };
+        /**
+         * CalendarOut
+         * @description All that is taught, on its days; `subscribed` since when there is an address, if any.
+         */
+        CalendarOut: {
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Behaviours */
+            behaviours: components["schemas"]["BehaviourDaysOut"][];
+            /** Subscribed */
+            subscribed: string | null;
+        };
+        /**
+         * CalendarSaid
+         * @description One thing to say: about which stage by its place, which day, and with how many days.
+         */
+        CalendarSaid: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "faded" | "too_long_ago" | "too_soon" | "too_often" | "rest_day" | "enough_today" | "enough_week" | "stage_long" | "wait_for_judgement" | "wait_for_weeks" | "wait_for_goes";
+            /** Stage */
+            stage?: number | null;
+            /** Day */
+            day?: string | null;
+            /** Days */
+            days?: number | null;
+        };
+        /**
+         * PlannedDay
+         * @description A session to come: its day, the place of its stage (None without stages), which of how many
+         *     it is there. `of` is None where the stage waits for the judgement and not for a number.
+         */
+        PlannedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Stage */
+            stage: number | null;
+            /** Go */
+            go: number;
+            /** Of */
+            of: number | null;
+        };
+        /**
+         * RungDayOut
+         * @description The first day on which a rung of a ladder may be worked at.
+         */
+        RungDayOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /**
+         * StageCalendar
+         * @description A behaviour's days. `now` is the place of the stage it is in, None without or after them.
+         */
+        StageCalendar: {
+            /** Done */
+            done: components["schemas"]["Trained"][];
+            /** Planned */
+            planned: components["schemas"]["PlannedDay"][];
+            /** Stages */
+            stages: components["schemas"]["StageSpan"][];
+            /** Now */
+            now: number | null;
+            /** A Day */
+            a_day: number;
+            /** A Week */
+            a_week: number;
+            /** Rest */
+            rest: number[];
+            /** Said */
+            said: components["schemas"]["CalendarSaid"][];
+        };
+        /**
+         * StageSpan
+         * @description A stage on the calendar.
+         *
+         *     `ended` is the day on which all it asked for had come together; None before. `not_before` is
+         *     the last day of its least weeks, `expected` its last day as far as can be told.
+         *     `done` counts its sessions, `goes` what it asks for. `is_judged` says whether the judgement has
+         *     gone on from its step; always true without one.
+         */
+        StageSpan: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "getting_used" | "short_goes" | "fetch" | "own";
+            /** Until */
+            until: string | null;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Not Before
+             * Format: date
+             */
+            not_before: string;
+            /**
+             * Expected
+             * Format: date
+             */
+            expected: string;
+            /** Ended */
+            ended: string | null;
+            /** Done */
+            done: number;
+            /** Goes */
+            goes: number;
+            /** Is Judged */
+            is_judged: boolean;
+            /** Most Weeks */
+            most_weeks: number | null;
+        };
+        /**
+         * Trained
+         * @description A session that was held: its day, the step it was judged at, and what was decided.
+         */
+        Trained: {
+            /** Id */
+            id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Step */
+            step: string | null;
+            /** Decision */
+            decision: string | null;
+        };
+        /**
+         * AddressOut
+         * @description An address to subscribe to. It is told once, and can be revoked.
+         */
+        AddressOut: {
+            /** Url */
+            url: string;
         };
     };
     responses: never;
@@ -6983,6 +7379,86 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
                 };
+            };
+        };
+    };
+    calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+        };
+    };
+    behaviour_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourDaysOut"];
+                };
+            };
+        };
+    };
+    make_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddressOut"];
+                };
+            };
+        };
+    };
+    revoke_calendar_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any, Literal
 
-from ..decisions.judging import Judgement
+from ..decisions.judging import Digest, Judgement
 from ..measures.chains import LEAST_TRIES, STRONG
 from ..planning.shaping import steps_in_use
 from ..statistics.summaries import Share, wilson
@@ -135,6 +135,11 @@ def chaining(
     if following.why == "join" and judgement is not None and judgement.decision not in GOES_ON:
         following = ChainNext("keep", joined, None, None, ())
     return Chaining(direction, parts, joins, joined, _with_step(following, plan))
+
+
+def alone_of(digests: Iterable[Digest]) -> list[Alone]:
+    """All judged reps of sessions in short, in the order they were done."""
+    return [Alone(trial.step, trial.met) for digest in digests for trial in digest.trials]
 
 
 def parts_of(plan: Mapping[str, Any]) -> dict[str, str]:

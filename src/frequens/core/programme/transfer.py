@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from statistics import median
 from typing import Literal
 
 from ..statistics.summaries import BEYOND_CHANCE, Difference, Share, fisher_p, newcombe, wilson
@@ -17,26 +18,31 @@ LEAST_BEFORE = 3
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """A judged rep: its day, step and conditions, and whether it fitted."""
+    """A judged rep: its day, step and conditions, whether it fitted, and how long after its cue it
+    began, seconds; None where nothing was asked."""
 
     day: dt.date | None
     step: str | None
     conditions: Mapping[str, str]
     met: bool
+    response_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class End:
     """One end of a transfer: some reps at a level, next to the other one in time.
 
-    `met` and `step` are of the rep that is nearest to it, `success` of up to HELD_AGAINST with
-    their 95 % interval (Wilson).
+    `met`, `step` and `response_s`, how long after its cue it began, are of the rep that is nearest
+    to it; `success` is of up to HELD_AGAINST with their 95 % interval (Wilson), and `middle_s` the
+    median of how long after their cues they began. Times in seconds, None where nothing was asked.
     """
 
     level: str
     step: str | None
     met: bool
     success: Share
+    response_s: float | None
+    middle_s: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,4 +105,12 @@ def _between(name: str, day: dt.date | None, before: End, after: End) -> Transfe
 def _end(level: str, nearest: Sequence[Seen]) -> End:
     """`nearest` first."""
     success = wilson(sum(rep.met for rep in nearest), len(nearest))
-    return End(level, nearest[0].step, nearest[0].met, success)
+    answered = [rep.response_s for rep in nearest if rep.response_s is not None]
+    return End(
+        level=level,
+        step=nearest[0].step,
+        met=nearest[0].met,
+        success=success,
+        response_s=nearest[0].response_s,
+        middle_s=median(answered) if answered else None,
+    )

@@ -14,6 +14,7 @@ from frequens.core.decisions.judging import Digest, Judgement, Judging, digest_b
 from frequens.core.formats.session_document import read_plan
 from frequens.core.model.events import ByHand, Plan, SessionFacts, SessionRecord
 from frequens.core.planning.shaping import session_plan
+from frequens.core.programme.chaining import Linked
 from frequens.core.programme.variation import Held
 
 from ..library.sessions import TrainingSession
@@ -69,14 +70,28 @@ def judged_sessions(
     return found
 
 
-def worked_on(behaviour_id: Any) -> list[TrainingSession]:
-    """A behaviour's sessions that are coded or counted.
+def worked_on(*behaviour_ids: Any) -> list[TrainingSession]:
+    """The sessions of these behaviours that are coded or counted.
 
     Each plan is read once, however many sessions were filmed under it.
     """
-    of_it = TrainingSession.objects.filter(plan_version__behaviour=behaviour_id)
+    of_it = TrainingSession.objects.filter(plan_version__behaviour__in=behaviour_ids)
     found = of_it.defer("plan", "settings").prefetch_related("plan_version")
     return [session for session in found if session.marks or session.by_hand]
+
+
+def judged_by_behaviour(behaviour_ids: Iterable[Any]) -> dict[Any, list[Judged]]:
+    """The judgements of all sessions of these behaviours, in order; asked for all at once."""
+    found: dict[Any, list[TrainingSession]] = {pk: [] for pk in behaviour_ids}
+    sessions = worked_on(*found)
+    digests = measured_in_bulk([s for s in sessions if s.by_hand is None], digests_only=True)
+    for session in _in_order(sessions):
+        if session.plan_version is not None:
+            found[session.plan_version.behaviour_id].append(session)
+    return {
+        pk: list(judged_sessions(own, {s.pk: _of(digests, s) for s in own}).values())
+        for pk, own in found.items()
+    }
 
 
 def last_judged(behaviour_id: Any) -> tuple[TrainingSession, Judged] | None:
@@ -99,6 +114,19 @@ def history_of(session: TrainingSession, known: Judged) -> list[Held]:
     own = _Page(session, known.digest, known.plan)
     pages = [*_before(own, is_limited=False), own]
     return [held(page.session, page.digest) for page in pages]
+
+
+def links_before(session: TrainingSession) -> list[Linked]:
+    """How far chains came in a session and in all of its behaviour before it, in order."""
+    version = session.plan_version
+    of_it = worked_on(version.behaviour_id) if version else [session]
+    filmed = [s for s in of_it if s.by_hand is None and order_of(s) <= order_of(session)]
+    known = measured_in_bulk(filmed)
+    return [
+        Linked(one.date_now, findings["chains"])
+        for one in _in_order(filmed)
+        if (findings := known[one.pk].findings) is not None
+    ]
 
 
 def held(session: TrainingSession, digest: Digest) -> Held:

@@ -105,7 +105,17 @@ def _texts(workspace: Workspace) -> Iterator[tuple[str, str]]:
 
 
 def _learner(learner: Learner) -> dict[str, Any]:
-    fields = ("name", "species", "born", "size", "health", "notes", "piece_kj", "day_kj")
+    fields = (
+        "name",
+        "species",
+        "born",
+        "size",
+        "health",
+        "notes",
+        "piece_kj",
+        "day_kj",
+        "withers_cm",
+    )
     return {field: getattr(learner, field) for field in fields}
 
 

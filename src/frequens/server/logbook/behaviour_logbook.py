@@ -10,6 +10,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from frequens.core.decisions.judging import Judgement
 from frequens.core.history.logbook import (
     Logged,
     findings_by_hand,
@@ -18,6 +19,8 @@ from frequens.core.history.logbook import (
     read_hand_counts,
 )
 from frequens.core.planning.shaping import steps_in_use
+from frequens.core.programme.chaining import Chaining, Linked, alone_of, chaining
+from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.script_order import SIDES
 from frequens.core.programme.transfer import Seen, transfers
 from frequens.core.programme.variation import of_session, variation_of
@@ -75,6 +78,7 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         plan.get("rep_cap"),
         timezone.localdate(),
     )
+    last = next((page.judged.judgement for page in pages if page.judged is not None), None)
     return LogbookOut(
         behaviour_id=behaviour.pk,
         learner=behaviour.learner.name,
@@ -86,11 +90,21 @@ def logbook_of(behaviour: Behaviour) -> LogbookOut:
         book=book,
         programme=variation_of(
             [held(p.session, p.judged.digest) for p in reversed(pages) if p.judged is not None],
-            next((page.judged.judgement for page in pages if page.judged is not None), None),
+            last,
             plan,
             timezone.localdate(),
         ),
         transfers=list(transfers(names, _seen(pages, names))),
+        chain=_chain(pages, plan, last),
+        ladders=list(
+            quantity_ladders(
+                plan,
+                [p.judged.digest for p in reversed(pages) if p.judged is not None],
+                last,
+                timezone.localdate(),
+                behaviour.learner.as_core,
+            )
+        ),
         sessions=[_row(page) for page in pages],
         disagreements=_disagreements(pages),
     )
@@ -110,10 +124,24 @@ def _seen(pages: Sequence[Page], names: Sequence[str]) -> list[Seen]:
         day, digest = page.session.date_now, page.judged.digest
         around = of_session(held(page.session, digest), names)
         found += [
-            Seen(day, trial.step, {**around, **trial.conditions}, trial.met)
+            Seen(day, trial.step, {**around, **trial.conditions}, trial.met, trial.response_s)
             for trial in digest.trials
         ]
     return found
+
+
+def _chain(
+    pages: Sequence[Page], plan: Mapping[str, Any], last: Judgement | None
+) -> Chaining | None:
+    """How far the plan's chain is joined; by hand nobody counts parts."""
+    in_order = [page for page in reversed(pages) if page.judged is not None]
+    linked = [
+        Linked(page.session.date_now, page.findings["chains"])
+        for page in in_order
+        if page.findings is not None and "chains" in page.findings
+    ]
+    alone = alone_of(page.judged.digest for page in in_order if page.judged is not None)
+    return chaining(plan, linked, alone, last)
 
 
 def _titles(behaviour: Behaviour) -> dict[str, str]:

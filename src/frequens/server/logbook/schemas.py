@@ -11,7 +11,9 @@ from ninja import Field, Schema
 from pydantic import field_validator
 
 from frequens.core.history.logbook import Logbook
+from frequens.core.programme.chaining import Chaining
 from frequens.core.programme.grid import Grid
+from frequens.core.programme.quantity_ladder import QuantityLadder
 from frequens.core.programme.transfer import Transfer
 from frequens.core.rules.schools import Verdict
 
@@ -69,7 +71,8 @@ class LogbookOut(Schema):
     `titles` and `parts` name the steps and parts of all plans there were, `order` the present
     plan's from the bottom. Sessions come newest first; those without a day stand only in the list.
     `programme` is the variation grid of the plan's conditions, at the step that was judged and
-    above; `transfers` are the first times at a level, against the one before it.
+    above; `transfers` are the first times at a level, against the one before it. `chain` says how
+    far a chain is joined, None without one, `ladders` where each measured quantity stands.
     """
 
     behaviour_id: uuid.UUID
@@ -82,6 +85,8 @@ class LogbookOut(Schema):
     book: Logbook
     programme: Grid
     transfers: list[Transfer]
+    chain: Chaining | None
+    ladders: list[QuantityLadder]
     sessions: list[LoggedOut]
     disagreements: list[DisagreementOut]
 

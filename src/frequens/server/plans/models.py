@@ -31,6 +31,8 @@ class Learner(Owned):
     #: Energy of a usual piece of its reward and of its whole day's food, kJ.
     piece_kj = models.FloatField(null=True)
     day_kj = models.FloatField(null=True)
+    #: Its height at the withers, cm.
+    withers_cm = models.FloatField(null=True)
 
     class Meta:
         ordering = ("name", "id")
@@ -41,7 +43,9 @@ class Learner(Owned):
     @property
     def as_core(self) -> CoreLearner:
         """What of it the core's cautions look at."""
-        return CoreLearner(self.name, self.species, frozenset(self.health), self.size)
+        return CoreLearner(
+            self.name, self.species, frozenset(self.health), self.size, self.withers_cm
+        )
 
 
 class Behaviour(Owned):
@@ -86,3 +90,17 @@ class PlanVersion(models.Model):
 
     def __str__(self) -> str:
         return f"{self.behaviour}, plan {self.number}"
+
+
+class CalendarAddress(Owned):
+    """A private address at which one trainer's calendar program asks for a workspace's days.
+
+    Whoever has it needs no password; so only a digest of its secret is kept, and it can be revoked.
+    """
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    secret_digest = models.CharField(max_length=64, unique=True)
+    created_at = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"Calendar of {self.user}"

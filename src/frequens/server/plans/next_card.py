@@ -15,11 +15,13 @@ from frequens.core.decisions.judging.words import HELP_WORDS
 from frequens.core.planning.next_session import missing_step, next_session
 from frequens.core.planning.shaping import steps_in_use
 from frequens.core.planning.shaping.manner import manner
+from frequens.core.programme.chaining import alone_of, chaining, parts_of
 from frequens.core.programme.grid import Grid
+from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.variation import variation_of
 
 from ..coding.edit_store import fold, plan_of
-from ..findings.judgements import history_of, judged, plan_in_force
+from ..findings.judgements import history_of, judged, links_before, plan_in_force
 from ..findings.store import measured, titles_by_key, titles_of
 from ..library.sessions import TrainingSession
 from .drafts import keep
@@ -77,12 +79,18 @@ def prepared(
     changed = state.facts.get("next_session") or {}
     printed = state.facts.get("printed")
     steps = steps_in_use(plan)
-    grid = variation_of(
-        history_of(session, known), said, plan, timezone.localdate(), changed.get("criterion")
-    )
+    today, history = timezone.localdate(), history_of(session, known)
+    grid = variation_of(history, said, plan, today, changed.get("criterion"))
+    digests = [held.digest for held in history]
     whole = {
         **card,
         "levels": grid.next,
+        "chain": chaining(plan, links_before(session), alone_of(digests), said)
+        if parts_of(plan)
+        else None,
+        "ladders": quantity_ladders(
+            plan, digests, said, today, learner.as_core if learner else None
+        ),
         "why": {"decision": said.decision, "code": said.why.code, "text": said.headline},
         "how": list(manner(plan, steps, changed.get("criterion") or card["criterion"])),
         "before": printed if printed and printed != said.headline else None,

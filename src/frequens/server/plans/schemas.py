@@ -10,8 +10,10 @@ from ninja import Field, Schema
 
 from frequens.core.planning.shaping import PlanDocument
 from frequens.core.planning.shaping.remarks import Health
+from frequens.core.programme.chaining import Chaining
 from frequens.core.programme.followed import Followed
 from frequens.core.programme.grid import NextLevels
+from frequens.core.programme.quantity_ladder import QuantityLadder
 from frequens.core.programme.script import ScriptLine
 from frequens.core.reading.document_values import FIRST_DAY, LAST_DAY
 
@@ -27,6 +29,7 @@ class LearnerIn(Schema):
     notes: str = Field("", max_length=4000)
     piece_kj: float | None = Field(None, gt=0, le=100_000)
     day_kj: float | None = Field(None, gt=0, le=1_000_000)
+    withers_cm: float | None = Field(None, gt=0, le=1000)
 
 
 class LearnerOut(LearnerIn):
@@ -164,7 +167,8 @@ class NextOut(Schema):
     """The card of the next session: the rule's values, and what the trainer set instead.
 
     `before` is the headline it was printed under, where that has changed since; `between` a step
-    to put into the plan; `levels` are where each condition with levels is set.
+    to put into the plan; `levels` are where each condition with levels is set, `chain` which link
+    is next, None without a chain, and `ladders` the next rung of each measured quantity.
     """
 
     why: WhyOut
@@ -181,6 +185,8 @@ class NextOut(Schema):
     energy_share: float | None
     placement: dict[str, int]
     levels: NextLevels
+    chain: Chaining | None
+    ladders: list[QuantityLadder]
     vary: list[str]
     how: list[str]
     watch: list[str]

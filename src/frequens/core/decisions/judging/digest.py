@@ -26,7 +26,8 @@ from ...model.reps import Attempt, Reps
 class Trial(NamedTuple):
     """One judged attempt at the step in force. `help` is None where nobody knows (by hand).
 
-    `stretch` is the place of its stretch in the session, from 0.
+    `stretch` is the place of its stretch in the session, from 0; `response_s` how long after its
+    cue it began, None where nothing was asked.
     """
 
     step: str | None
@@ -36,6 +37,7 @@ class Trial(NamedTuple):
     help: str | None
     conditions: Mapping[str, str]
     id: str | None
+    response_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -254,6 +256,7 @@ def digest_by_hand(record: SessionRecord, counts: ByHand) -> Digest:
 
 
 def _trials(parts: Parts) -> Iterable[Trial]:
+    answered = {p.onset.id: seconds(p.length) for p in parts.asked if p.onset is not None}
     for place, segment in enumerate(parts.segments):
         for attempt in segment.attempts:
             onset = attempt.onset
@@ -266,6 +269,7 @@ def _trials(parts: Parts) -> Iterable[Trial]:
                     parts.help_of.get(onset.id, "none"),
                     {name: said(level) for name, level in (onset.conditions or {}).items()},
                     onset.id,
+                    answered.get(onset.id),
                 )
 
 

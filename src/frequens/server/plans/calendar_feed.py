@@ -1,0 +1,138 @@
+"""The days of a workspace as one iCalendar file (RFC 5545), for calendar programs that subscribe.
+
+A private address stands in for the password such programs do not know: it is one secret of 256
+bits, of which only the digest is kept. Whoever lost it makes a new one, and the old one leads
+nowhere.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import hashlib
+import secrets
+from collections.abc import Iterable, Iterator
+from typing import cast
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.utils import timezone
+from django.views.decorators.http import require_safe
+from icalendar import Calendar, Event
+
+from frequens.core.programme.stage_calendar import PlannedDay
+
+from ..accounts.models import workspace_of
+from .models import Behaviour, CalendarAddress
+from .stage_days import BehaviourDays, days_of
+
+#: Sessions held longer ago than this are in the logbook, days.
+LOOKS_BACK = 180
+#: Calendar programs ask again about so often.
+REFRESH = dt.timedelta(hours=4)
+
+
+def make_address(request: HttpRequest) -> str:
+    """A new address for the user, in the place of any they had; the secret is given only here."""
+    secret = secrets.token_urlsafe(32)
+    CalendarAddress.objects.update_or_create(
+        user_id=cast(int, request.user.pk),
+        defaults={"workspace": workspace_of(request), "secret_digest": _digest(secret)},
+    )
+    return request.build_absolute_uri(f"/calendar/{secret}.ics")
+
+
+def revoke_address(request: HttpRequest) -> None:
+    """The user's address leads nowhere any more."""
+    CalendarAddress.objects.filter(user=request.user.pk).delete()
+
+
+@require_safe
+def feed(request: HttpRequest, secret: str) -> HttpResponse:
+    """The days behind an address; 404 for one that is none (any more), or whose user has left."""
+    address = CalendarAddress.objects.filter(
+        secret_digest=_digest(secret), user__is_active=True
+    ).first()
+    if address is None or not address.workspace.members.filter(pk=address.user_id).exists():
+        raise Http404
+    taught = Behaviour.objects.filter(workspace=address.workspace)
+    body = calendar_file(days_of(taught), address.workspace.name, timezone.now())
+    response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
+    response["Cache-Control"] = "private, no-store"
+    return response
+
+
+def _digest(secret: str) -> str:
+    # The secret is as random as the digest is long: nothing to guess, nothing to slow down.
+    return hashlib.sha256(secret.encode()).hexdigest()
+
+
+def calendar_file(days: Iterable[BehaviourDays], name: str, now: dt.datetime) -> bytes:
+    """Sessions held and planned, the ends of stages and the first days of rungs, as one file."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Frequens//Training days//EN")
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", name)
+    calendar.add("refresh-interval", REFRESH)
+    for one in days:
+        for event in _events(one, now):
+            event.add("dtstamp", now)
+            calendar.add_component(event)
+    body: bytes = calendar.to_ical()
+    return body
+
+
+def _events(one: BehaviourDays, now: dt.datetime) -> Iterator[Event]:
+    behaviour, calendar = one.behaviour, one.calendar
+    whose, today = str(behaviour), timezone.localdate(now)
+    for held in calendar.done:
+        if (today - held.day).days <= LOOKS_BACK:
+            yield _all_day(f"held-{held.id}", held.day, f"{whose}: trained")
+    is_due = one.due is not None and one.due.date() >= today
+    for place, planned in enumerate(calendar.planned):
+        uid = _uid(behaviour, planned)
+        if place == 0 and is_due and one.due is not None:
+            event = Event()
+            event.add("uid", uid)
+            event.add("summary", whose)
+            event.add("dtstart", one.due)
+            event.add("dtend", one.due + dt.timedelta(minutes=15))
+        else:
+            event = _all_day(uid, planned.day, whose)
+        if planned.stage is not None:
+            event.add("description", _go_words(calendar.stages[planned.stage].name, planned))
+        yield event
+    for place, span in enumerate(calendar.stages):
+        end = span.ended or span.expected
+        said = f"{whose}: {span.name} " + ("ended" if span.ended else "ends at the earliest")
+        event = _all_day(f"stage-{behaviour.pk}-{place}", end, said)
+        if span.ended is None and span.until is not None:
+            event.add("description", "It ends when the judgement goes on, not by the date alone.")
+        yield event
+    for ladder in one.ladders:
+        for rung in ladder.rungs:
+            if rung.not_before is not None and rung.not_before > today:
+                uid = f"rung-{behaviour.pk}-{ladder.name}-{rung.value:g}"
+                said = f"{ladder.name} {rung.value:g} {ladder.unit} from today at the earliest"
+                yield _all_day(uid, rung.not_before, f"{whose}: {said}")
+
+
+def _uid(behaviour: Behaviour, planned: PlannedDay) -> str:
+    """What stays the same when the days of a stage move."""
+    if planned.stage is None:
+        return f"planned-{behaviour.pk}-{planned.day.isoformat()}"
+    return f"planned-{behaviour.pk}-{planned.stage}-{planned.go}"
+
+
+def _go_words(stage: str, planned: PlannedDay) -> str:
+    if planned.of is None:
+        return f"{stage}: as long as the judgement asks for it."
+    return f"{stage}: {planned.go} of {planned.of}."
+
+
+def _all_day(uid: str, day: dt.date, said: str) -> Event:
+    event = Event()
+    event.add("uid", f"{uid}@frequens")
+    event.add("dtstart", day)
+    event.add("dtend", day + dt.timedelta(days=1))
+    event.add("summary", said)
+    event.add("transp", "TRANSPARENT")
+    return event
