@@ -7,6 +7,8 @@ const end = (level: string, count: number, of: number) => ({
   step: "carry",
   met: count > 0,
   success: { count, of, share: count / of, low: null, high: null },
+  response_s: null,
+  middle_s: null,
 });
 
 const transfer = (more: Partial<Transfer> = {}): Transfer => ({
@@ -21,6 +23,14 @@ const transfer = (more: Partial<Transfer> = {}): Transfer => ({
 });
 
 describe("what carried over, in words", () => {
+  it("says how soon it answered, where it was asked", () => {
+    const asked = { ...end("keys", 4, 5), response_s: 2.04 };
+    expect(transferWords(transfer())).not.toContain("cue");
+    expect(transferWords(transfer({ after: asked }))).toContain("2.0 s after its cue.");
+    const before = { ...end("pole", 5, 5), middle_s: 1.2 };
+    expect(transferWords(transfer({ before, after: asked }))).toContain("cue, 1.2 s before that.");
+  });
+
   it("says how the first reps went, and that few cannot tell", () => {
     const said = transferWords(transfer());
     expect(said).toContain("The first rep fitted; 4 of the first 5 did, and 5 of the last 5");

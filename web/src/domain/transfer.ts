@@ -22,5 +22,19 @@ export function transferWords({ before, after, carried }: Transfer): string {
       : carried === "more"
         ? t("domain:transfer.better")
         : t("domain:transfer.cannot_be_told"),
-  ].join(" ");
+    answered(before.middle_s, after.response_s),
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** How soon the first rep came after its cue, beside what was usual before; empty without cues. */
+function answered(before: number | null, after: number | null): string {
+  if (after === null) return "";
+  return before === null
+    ? t("domain:transfer.answered", { after: after.toFixed(1) })
+    : t("domain:transfer.answered_sooner", {
+        after: after.toFixed(1),
+        before: before.toFixed(1),
+      });
 }

@@ -6,7 +6,9 @@ import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import type { Book, Logged, LogbookOut } from "../../domain/behaviour-logbook";
+import { ChainSection } from "./chain-section";
 import { HandDialog } from "./hand-dialog";
+import { LadderSections } from "./ladder-section";
 import { useLogbook } from "./queries";
 import { growthWords, RateSection } from "./rate-section";
 import { SessionList } from "./session-list";
@@ -148,6 +150,8 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
               logbook={logbook}
               colour="var(--reward)"
             />
+            <ChainSection chain={logbook.chain} />
+            <LadderSections ladders={logbook.ladders} />
             <VariationSection grid={logbook.programme} />
             <TransferSection
               transfers={logbook.transfers}

@@ -7,7 +7,9 @@ import { api, faultsOf, given } from "../../api/client";
 import { useSession } from "../../api/queries";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
+import { chainNextWords } from "../../domain/chain";
 import { helpAtMost } from "../../domain/help-levels";
+import { cautionWords, ladderNextWords } from "../../domain/ladder";
 import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
@@ -219,6 +221,23 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             </span>
           </Row>
         )}
+        {card.chain && (
+          <Row label={t("next:next_page.chain")}>
+            <span className="inline-block max-w-[62ch] pt-1 leading-snug">
+              {chainNextWords(card.chain)}
+            </span>
+          </Row>
+        )}
+        {card.ladders.map((ladder) => (
+          <Row key={ladder.name} label={t("next:next_page.rung", { name: ladder.name })}>
+            <List
+              lines={[
+                ladderNextWords(ladder),
+                ...(ladder.rungs[ladder.next] ? cautionWords(ladder.rungs[ladder.next]!) : []),
+              ]}
+            />
+          </Row>
+        ))}
         {card.vary.length > 0 && (
           <Row label={VARY[card.why.code] ?? t("next:next_page.vary_one_at_a_time")}>
             {card.vary.join(", then ")}
