@@ -1,6 +1,5 @@
 """Planning arithmetic: the common practice of the trade, with no source but use."""
 
-import datetime as dt
 import itertools
 from statistics import mean
 
@@ -15,6 +14,7 @@ from frequens.core.planning.calculators import (
     distance_ladder,
     dose_plan,
     duration_plan,
+    height_from_withers,
     height_ladder,
     jump_span,
     lure_fading,
@@ -22,7 +22,6 @@ from frequens.core.planning.calculators import (
     placement_budget,
     prepare_rewards,
     side_allotment,
-    stage_schedule,
 )
 
 
@@ -197,30 +196,11 @@ class TestSchedules:
         assert sum(found.blocks_s) == pytest.approx(work)
         assert max(found.blocks_s) <= block * (1 + 1e-9)
 
-    def test_stages_follow_each_other_on_the_calendar(self):
-        # 4 May 2026 is a Monday.
-        found = stage_schedule(("touch", "noise"), dt.date(2026, 5, 4), 2, 3, frozenset({6}))
-        one, two = found.stages
-        assert (one.first, one.last) == (dt.date(2026, 5, 4), dt.date(2026, 5, 17))
-        assert two.first == dt.date(2026, 5, 18)
-        assert len(one.sessions) == 6
-        assert all(day.weekday() != 6 for stage in found.stages for day in stage.sessions)
-        assert all(one.first <= day <= one.last for day in one.sessions)
-
-    @pytest.mark.parametrize("weeks", [1 / 7, 0.5, 1])
-    def test_one_session_a_week_is_one_in_a_stage_of_a_week_or_less(self, weeks):
-        found = stage_schedule(("touch",), dt.date(2026, 5, 4), weeks, 1)
-        assert [len(stage.sessions) for stage in found.stages] == [1]
-
     @pytest.mark.parametrize(
         "call",
         [
             lambda: dose_plan(0),
             lambda: dose_plan(60, 0),
-            lambda: stage_schedule((), dt.date(2026, 5, 4)),
-            lambda: stage_schedule(("a",), dt.date(2026, 5, 4), 0),
-            lambda: stage_schedule(("a",), dt.date(2026, 5, 4), rest=frozenset({7})),
-            lambda: stage_schedule(("a",), dt.date(2026, 5, 4), 2, 6, frozenset({0, 6})),
         ],
     )
     def test_what_cannot_be(self, call):
@@ -285,7 +265,6 @@ def test_every_plan_carries_its_practice_and_its_caution():
         placement_budget(20),
         prepare_rewards(5, 8),
         dose_plan(120),
-        stage_schedule(("touch",), dt.date(2026, 5, 4)),
         cue_transfer(),
         lure_fading(),
         chain_plan(("one", "two")),
@@ -315,3 +294,22 @@ def test_a_first_distance_fits_the_animals_size(size, goal, values):
 def test_a_distance_that_cannot_be_is_refused(size, goal):
     with pytest.raises(ValueError, match=r"size|goal"):
         distance_ladder(size, goal)
+
+
+@pytest.mark.parametrize(
+    ("withers", "share", "unit", "values"),
+    [
+        (61.9, 1, "cm", (31, 41, 51, 61)),
+        (60, 0.5, "cm", (20, 30)),
+        # 61 cm are 24.02 inches.
+        (61, 1, "in", (12, 16, 20, 24)),
+    ],
+)
+def test_heights_from_the_withers(withers, share, unit, values):
+    assert height_from_withers(withers, share, unit).values == values
+
+
+@pytest.mark.parametrize(("withers", "share"), [(0, 1), (50, 0.05), (50, 2.1), (float("nan"), 1)])
+def test_no_height_from_what_cannot_be(withers, share):
+    with pytest.raises(ValueError, match="must"):
+        height_from_withers(withers, share)

@@ -204,30 +204,12 @@ def test_remarks_are_the_cores_and_know_the_learner(wren, learner, bell):
     ("name", "arguments", "key", "answer"),
     [
         ("height_ladder", {"final": 60}, "values", [30, 40, 50, 60]),
+        ("height_from_withers", {"withers_cm": 41}, "values", [21, 31, 41]),
         ("jump_span", {"height": 20}, "span", 40),
         ("placement_budget", {"rewards": 20}, "rewards", {"off": 15, "on": 5}),
         ("prepare_rewards", {"minutes": 2, "per_min": 10}, "pieces", 24),
         ("chain_plan", {"parts": ["in", "out"]}, "stages", [["in"], ["out"], ["in", "out"]]),
         ("distance_ladder", {"size": "medium", "goal": 4}, "values", [3, 4]),
-        (
-            "stage_schedule",
-            {
-                "names": ["touch"],
-                "start": "2026-05-04",
-                "weeks_a_stage": 1,
-                "sessions_a_week": 2,
-                "rest": [6],
-            },
-            "stages",
-            [
-                {
-                    "name": "touch",
-                    "first": "2026-05-04",
-                    "last": "2026-05-10",
-                    "sessions": ["2026-05-04", "2026-05-07"],
-                }
-            ],
-        ),
     ],
 )
 def test_a_calculator_answers_as_the_core_does(wren, name, arguments, key, answer):
@@ -242,8 +224,6 @@ def test_a_calculator_answers_as_the_core_does(wren, name, arguments, key, answe
         ("height_ladder", {"ceiling": 3}, 422),
         ("height_ladder", {"final": "high"}, 422),
         ("chain_plan", {"parts": 3}, 422),
-        ("stage_schedule", {"names": [], "start": "2026-05-04"}, 422),
-        ("stage_schedule", {"names": ["touch"], "start": "9999-12-30"}, 422),
         ("distance_ladder", {"size": "huge", "goal": 4}, 422),
         ("os.system", {}, 404),
     ],

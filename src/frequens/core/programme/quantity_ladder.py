@@ -14,6 +14,7 @@ from typing import Any, Literal
 
 from ..decisions.judging import Digest, Judgement, Judging
 from ..decisions.judging.rising import has_risen
+from ..planning.calculators.ladders import CM_AN_INCH
 from ..planning.shaping import Learner, steps_in_use
 from ..rules.schools import Judged, School, SessionComfort, decide, moving_criterion, with_defaults
 from ..statistics.summaries import Share, wilson
@@ -24,7 +25,13 @@ from .grid import HOLDS, LOOKED_AT
 USUAL_RULE: Mapping[str, Any] = {"kind": "share"}
 #: Common practice: a bar goes up over weeks; other rungs wait for no day unless the plan says so.
 JUMP_LEAST_DAYS = 7
-CM: Mapping[str, float] = {"mm": 0.1, "cm": 1.0, "m": 100.0, "in": 2.54, "ft": 30.48}
+CM: Mapping[str, float] = {
+    "mm": 0.1,
+    "cm": 1.0,
+    "m": 100.0,
+    "in": CM_AN_INCH,
+    "ft": 12 * CM_AN_INCH,
+}
 #: Work whose rungs strain: full ones are for grown animals, on a floor that does not slip.
 STRAINING = frozenset({"jumping", "speed_height_turning"})
 

@@ -5,9 +5,16 @@ marked common practice have no source but use; all can be changed by the argumen
 """
 
 from .clock import clock_orders, side_allotment
-from .ladders import distance_ladder, duration_plan, height_ladder, jump_span, numeric_ladder
+from .ladders import (
+    distance_ladder,
+    duration_plan,
+    height_from_withers,
+    height_ladder,
+    jump_span,
+    numeric_ladder,
+)
 from .preparing import placement_budget, prepare_rewards
-from .schedules import dose_plan, stage_schedule
+from .schedules import dose_plan
 from .transfer import chain_plan, cue_transfer, lure_fading
 
 __all__ = [
@@ -17,6 +24,7 @@ __all__ = [
     "distance_ladder",
     "dose_plan",
     "duration_plan",
+    "height_from_withers",
     "height_ladder",
     "jump_span",
     "lure_fading",
@@ -24,5 +32,4 @@ __all__ = [
     "placement_budget",
     "prepare_rewards",
     "side_allotment",
-    "stage_schedule",
 ]

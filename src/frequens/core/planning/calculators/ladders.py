@@ -19,6 +19,7 @@ DISTANCES = (
 )
 #: Common practice: a bar goes up by 10 cm or 4 in at a time.
 BAR_STEP: dict[Unit, float] = {"cm": 10.0, "in": 4.0}
+CM_AN_INCH = 2.54
 BARS = "A bar starts at about half its final height and goes up 10 cm (4 in) at a time over weeks."
 JUMPS = "A long jump spans twice its height."
 GROWING = (
@@ -102,6 +103,20 @@ def height_ladder(final: float, unit: Unit = "cm") -> Ladder:
     start = final - step * steps
     found = numeric_ladder(start, final, step=step)
     return Ladder(found.values, BARS, GROWING)
+
+
+def height_from_withers(withers_cm: float, share: float = 1.0, unit: Unit = "cm") -> Ladder:
+    """Bar heights up to a share of the animal's height at its withers, in whole cm or inches.
+
+    How high an animal may go at last is for its veterinarian and the rules of the sport's body;
+    `share` (0.1 to 2) is theirs to say. Raises ValueError for values out of range.
+    """
+    positive("withers_cm", withers_cm)
+    between("share", share, 0.1, 2)
+    if unit not in BAR_STEP:
+        raise ValueError(f"unit must be cm or in, not {unit!r}")
+    final = withers_cm * share / (1.0 if unit == "cm" else CM_AN_INCH)
+    return height_ladder(max(1.0, float(int(final + 1e-9))), unit)
 
 
 def distance_ladder(size: Size, goal: float) -> Ladder:

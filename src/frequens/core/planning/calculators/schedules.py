@@ -1,14 +1,13 @@
-"""How much, and when: doses within a session and stages over the calendar."""
+"""How much, and when: doses within a session and how long a stage lasts."""
 
 from __future__ import annotations
 
-import datetime as dt
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from .checks import between, positive, whole
+from .checks import between, positive
 
 FIRST_SESSION_S, LONGEST_SHAPING_S = 90.0, 300.0
 BLOCK_S = 150.0
@@ -20,14 +19,9 @@ DOSES_CAUTION = (
     "Water and shade; stop at heavy breathing, lameness or reluctance. Old, young, pregnant, "
     "overweight or injured animals: fewer reps, ask the veterinarian first."
 )
-STAGES = "Two to three weeks a stage for getting used to touch, noise or something pulled along."
 #: What a stage is for: getting used to touch, noise or what follows; short goes before the real
 #: equipment; a pick-up and hand-over; or one of the trainer's own.
 StageKind = Literal["getting_used", "short_goes", "fetch", "own"]
-STAGES_CAUTION = (
-    "Nothing that touches or follows moves into the animal; it moves into it. A stage goes on "
-    "only when the one before is easy."
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,25 +56,6 @@ class Dose:
     caution: str
 
 
-@dataclass(frozen=True, slots=True)
-class Stage:
-    """One stage of a schedule: its days, first and last included, and its session days."""
-
-    name: str
-    first: dt.date
-    last: dt.date
-    sessions: tuple[dt.date, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Schedule:
-    """Stages one after another on the calendar."""
-
-    stages: tuple[Stage, ...]
-    practice: str
-    caution: str
-
-
 def stage_numbers(stage: Mapping[str, Any]) -> StageNumbers:
     """The numbers of a plan's stage; those it leaves out are the common practice of its kind."""
     usual = STAGE_NUMBERS[stage.get("kind", "own")]
@@ -108,33 +83,3 @@ def dose_plan(work_s: float, block_s: float = BLOCK_S, break_s: float = 120.0) -
         DOSES,
         DOSES_CAUTION,
     )
-
-
-def stage_schedule(
-    names: tuple[str, ...],
-    start: dt.date,
-    weeks_a_stage: float = 2.0,
-    sessions_a_week: int = 4,
-    rest: frozenset[int] = frozenset(),
-) -> Schedule:
-    """Lay stages on the calendar from `start` on, sessions spread evenly over each week.
-
-    `rest` are weekdays without a session (0 is Monday). Raises ValueError for no names,
-    stages under a day or over half a year, and more sessions a week than days are left.
-    """
-    if not names or any(not name for name in names):
-        raise ValueError("names must not be empty")
-    between("weeks_a_stage", weeks_a_stage, 1 / 7, 26)
-    if not rest <= set(range(7)):
-        raise ValueError(f"rest must be weekdays from 0 to 6, not {sorted(rest)}")
-    whole("sessions_a_week", sessions_a_week, 1, 7 - len(rest))
-    days = max(1, round(weeks_a_stage * 7))
-    stages: list[Stage] = []
-    for place, name in enumerate(names):
-        first = start + dt.timedelta(days=place * days)
-        dates = [first + dt.timedelta(days=n) for n in range(days)]
-        free = [d for d in dates if d.weekday() not in rest]
-        wanted = min(len(free), max(1, round(days / 7 * sessions_a_week)))
-        chosen = [free[n * len(free) // wanted] for n in range(wanted)] if free else []
-        stages.append(Stage(name, first, dates[-1], tuple(chosen)))
-    return Schedule(tuple(stages), STAGES, STAGES_CAUTION)
