@@ -74,6 +74,10 @@ const router = createBrowserRouter([
         path: "/logbook/:behaviourId",
         lazy: page(() => import("./features/logbook/logbook-page"), "LogbookPage"),
       },
+      {
+        path: "/calendar",
+        lazy: page(() => import("./features/calendar/calendar-page"), "CalendarPage"),
+      },
       { path: "/account", lazy: page(() => import("./features/account/account"), "Account") },
       {
         path: "/sessions/:sessionId/bench",

@@ -42,6 +42,7 @@ LEARNERS: Mapping[str, Mapping[str, Any]] = {
     "Bramble": {
         "species": "pony",
         "born": dt.date(2009, 6, 20),
+        "withers_cm": 118.0,
         "size": "large",
         "health": ["old", "overweight"],
         "piece_kj": 25.0,
@@ -122,6 +123,8 @@ def _measured(plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str) 
 _STAND: dict[str, Any] = _measured(
     {
         **STARTERS["stand"],
+        "calendar": {"a_week": 4, "rest": [0, 6]},
+        "ladders": [{"name": "height", "rungs": [10, 15, 20, 25], "least_days": 4}],
         "rule": {"kind": "run", "need": 4, "miss": 3},
         "markers": [
             {"name": "“yip”", "meaning": "event"},
@@ -148,6 +151,12 @@ _BUCKET: dict[str, Any] = {
     "rep_cap": 12,
     "hazards": [],
     "cue": {"name": "“mat”", "from_step": "drop"},
+    "calendar": {"a_week": 3, "rest": [6]},
+    "stages": [
+        {"name": "The bucket near by", "kind": "getting_used", "until": "down"},
+        {"name": "The bucket falls", "kind": "getting_used", "until": "drop"},
+        {"name": "In the barn, short goes", "kind": "short_goes", "goes": 6},
+    ],
     "conditions": [{"name": "clock", "levels": ["3", "9", "8", "4", "7", "5", "6"]}],
     "approximations": [
         {

@@ -5250,11 +5250,11 @@ export interface components {
              */
             code: "faded" | "too_long_ago" | "too_soon" | "too_often" | "rest_day" | "enough_today" | "enough_week" | "stage_long" | "wait_for_judgement" | "wait_for_weeks" | "wait_for_goes";
             /** Stage */
-            stage?: number | null;
+            stage: number | null;
             /** Day */
-            day?: string | null;
+            day: string | null;
             /** Days */
-            days?: number | null;
+            days: number | null;
         };
         /**
          * PlannedDay

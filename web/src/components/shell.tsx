@@ -49,6 +49,9 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
           <NavLink to="/films" className={TAB}>
             {t("components:shell.films")}
           </NavLink>
+          <NavLink to="/calendar" className={TAB}>
+            {t("components:shell.calendar")}
+          </NavLink>
           <NavLink to="/logbook" className={TAB}>
             {t("common:logbook")}
           </NavLink>

@@ -29,6 +29,30 @@ export const MARK_AT = [
   { at: "offset", words: t("domain:plan_document.as_it_ends") },
 ] as const;
 
+/** What a stage is for, with the practice its usual numbers come from. */
+export const STAGE_KINDS = [
+  {
+    kind: "getting_used",
+    words: t("domain:plan_document.getting_used"),
+    practice: t("domain:plan_document.getting_used_practice"),
+  },
+  {
+    kind: "short_goes",
+    words: t("domain:plan_document.short_goes"),
+    practice: t("domain:plan_document.short_goes_practice"),
+  },
+  {
+    kind: "fetch",
+    words: t("domain:plan_document.fetch"),
+    practice: t("domain:plan_document.fetch_practice"),
+  },
+  {
+    kind: "own",
+    words: t("domain:plan_document.own"),
+    practice: t("domain:plan_document.own_practice"),
+  },
+] as const;
+
 type Schemas = components["schemas"];
 export type PlanDocument = Schemas["PlanDocument"];
 export type Step = Schemas["PlanStep"];
@@ -36,6 +60,10 @@ export type Step = Schemas["PlanStep"];
 export type Part = Schemas["ChainPart"];
 /** What is measured of a step's reps. */
 export type Quantity = Schemas["StepQuantity"];
+/** The rungs of one quantity. */
+export type PlanLadder = Schemas["PlanLadder"];
+/** A stretch of the programme that takes weeks. */
+export type Stage = Schemas["PlanStage"];
 /** A school with its numbers. */
 export type Rule = Schemas["PlanRule"];
 export type Way = NonNullable<Step["way"]>;
@@ -137,6 +165,53 @@ export function withSplit(plan: PlanDocument, key: string): { plan: PlanDocument
   });
 }
 
+/** The plan's own ladder of a quantity. */
+export function ladderOf(plan: PlanDocument, name: string): PlanLadder | undefined {
+  return plan.ladders?.find((ladder) => ladder.name === name);
+}
+
+/** The ladder of a quantity changed; without rungs there is none. */
+export function withLadder(
+  plan: PlanDocument,
+  name: string,
+  values: Changes<PlanLadder>,
+): PlanDocument {
+  const changed = stripped<PlanLadder>({ ...ladderOf(plan, name), name, ...values });
+  const others = (plan.ladders ?? []).filter((ladder) => ladder.name !== name);
+  const ladders = changed.rungs ? [...others, changed] : others;
+  return withValues(plan, { ladders: ladders.length > 0 ? ladders : undefined });
+}
+
+/** Another quantity of a step; the rungs of one that is renamed go along with its name. */
+export function withQuantity(
+  plan: PlanDocument,
+  key: string,
+  quantity: Quantity | undefined,
+): PlanDocument {
+  const before = plan.approximations?.find((step) => step.key === key)?.quantity?.name;
+  const changed = withStep(plan, key, { quantity });
+  const isMeasured = changed.approximations?.some((step) => step.quantity?.name === before);
+  if (before === undefined || isMeasured) return changed;
+  const ladders = (changed.ladders ?? []).flatMap((ladder) =>
+    ladder.name !== before ? [ladder] : quantity ? [{ ...ladder, name: quantity.name }] : [],
+  );
+  return withValues(changed, { ladders: ladders.length > 0 ? ladders : undefined });
+}
+
+/** Stages with one of them changed; undefined takes a value out. */
+export function withStage(stages: Stage[], place: number, values: Changes<Stage>): Stage[] {
+  return stages.map((stage, n) => (n === place ? stripped<Stage>({ ...stage, ...values }) : stage));
+}
+
+/** A stage for each step, ended by the judgement of it. */
+export function stagesOfSteps(plan: PlanDocument): Stage[] {
+  return stepsOf(plan).map((step) => ({
+    name: (step.title || t("common:not_named_yet")).slice(0, 200),
+    kind: "own",
+    until: step.key,
+  }));
+}
+
 /** What both halves of a step ask alike. */
 function askedAlike(step: Step): Partial<Step> {
   const { parts, until_release, quantity, help, answers, rate_floor_per_min } = step;
@@ -180,7 +255,10 @@ export function withoutStep(plan: PlanDocument, key: string): PlanDocument {
     .filter((s) => s.key !== key)
     .map((s) => (s.fallback === key ? stripped<Step>({ ...s, fallback: gone?.fallback }) : s));
   const cue = plan.cue?.from_step === key ? { name: plan.cue.name } : plan.cue;
-  return withFallbacks(withValues(plan, { approximations, cue }));
+  const stages = plan.stages?.map((stage) =>
+    stage.until === key ? stripped<Stage>({ ...stage, until: undefined }) : stage,
+  );
+  return withFallbacks(withValues(plan, { approximations, cue, stages }));
 }
 
 /** Fallbacks that lead nowhere or up now lead to the step below; the first step has none. */

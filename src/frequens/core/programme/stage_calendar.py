@@ -86,9 +86,9 @@ class CalendarSaid:
     """One thing to say: about which stage by its place, which day, and with how many days."""
 
     code: SaidCode
-    stage: int | None = None
-    day: dt.date | None = None
-    days: int | None = None
+    stage: int | None
+    day: dt.date | None
+    days: int | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -277,6 +277,15 @@ def _without_stages(
     return [PlannedDay(day, None, n, None) for n, day in enumerate(ahead, 1)]
 
 
+def _say(
+    code: SaidCode,
+    stage: int | None = None,
+    day: dt.date | None = None,
+    days: int | None = None,
+) -> CalendarSaid:
+    return CalendarSaid(code, stage, day, days)
+
+
 def _said(
     done: Sequence[Trained],
     stages: Sequence[StageSpan],
@@ -290,21 +299,21 @@ def _said(
     lately = [d for d in sorted(counts) if 0 <= (today - d).days < SAID_DAYS]
     for day in lately:
         if counts[day] > pace.a_day:
-            yield CalendarSaid("too_often", day=day, days=counts[day])
+            yield _say("too_often", day=day, days=counts[day])
         if day.weekday() in pace.rest:
-            yield CalendarSaid("rest_day", day=day)
+            yield _say("rest_day", day=day)
     monday = today - dt.timedelta(days=today.weekday())
     if counts[today] >= pace.a_day:
-        yield CalendarSaid("enough_today", day=today)
+        yield _say("enough_today", day=today)
     elif sum(n for day, n in counts.items() if monday <= day <= today) >= pace.a_week:
-        yield CalendarSaid("enough_week", day=monday + dt.timedelta(days=7))
+        yield _say("enough_week", day=monday + dt.timedelta(days=7))
     last = max((day for day in counts if day <= today), default=None)
     if last is not None:
         gap = (today - last).days
         if gap >= FADES_DAYS:
-            yield CalendarSaid("faded", day=last, days=gap)
+            yield _say("faded", day=last, days=gap)
         elif gap > pace.long_days:
-            yield CalendarSaid("too_long_ago", day=last, days=gap)
+            yield _say("too_long_ago", day=last, days=gap)
     if now is not None:
         yield from _said_of_stage(done, stages[now], now, order, today)
 
@@ -318,16 +327,16 @@ def _said_of_stage(
         early = [one for one in own if one.step in above and (today - one.day).days < SAID_DAYS]
         if early:
             left = max(0, (span.not_before - today).days)
-            yield CalendarSaid("too_soon", place, early[-1].day, left)
+            yield _say("too_soon", place, early[-1].day, left)
     if span.most_weeks is not None:
         over = (today - span.first).days - round(7 * span.most_weeks)
         if over > 0:
-            yield CalendarSaid("stage_long", place, span.first, over)
+            yield _say("stage_long", place, span.first, over)
     if not own:
         return
     if not span.is_judged:
-        yield CalendarSaid("wait_for_judgement", place)
+        yield _say("wait_for_judgement", place)
     elif span.done < span.goes:
-        yield CalendarSaid("wait_for_goes", place, days=span.goes - span.done)
+        yield _say("wait_for_goes", place, days=span.goes - span.done)
     elif today < span.not_before:
-        yield CalendarSaid("wait_for_weeks", place, span.not_before, (span.not_before - today).days)
+        yield _say("wait_for_weeks", place, span.not_before, (span.not_before - today).days)

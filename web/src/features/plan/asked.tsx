@@ -1,9 +1,11 @@
 import { Button } from "../../components/button";
 import { HELP } from "../../domain/help-levels";
 import { Choice, FIELD, Line, NumberField } from "./fields";
+import { Rungs } from "./rungs";
 import {
   moved,
   withNewPart,
+  withQuantity,
   type Changes,
   type Part,
   type PlanDocument,
@@ -17,10 +19,11 @@ interface AskedProps {
   step: Step;
   of: (...codes: string[]) => RemarkOut[];
   set: (values: Changes<Step>) => void;
+  change: (plan: PlanDocument) => void;
 }
 
 /** What else a step may ask: parts, an end by the trainer, a number, little help, an answer. */
-export function Asked({ plan, step, of, set }: AskedProps) {
+export function Asked({ plan, step, of, set, change }: AskedProps) {
   return (
     <>
       <Line label={t("plan:asked.ends")} remarks={of("let_go_by_marker")}>
@@ -45,7 +48,11 @@ export function Asked({ plan, step, of, set }: AskedProps) {
         />
       </Line>
       <Line label={t("plan:asked.measured")}>
-        <Measured quantity={step.quantity} onChange={(quantity) => set({ quantity })} />
+        <Measured
+          quantity={step.quantity}
+          onChange={(quantity) => change(withQuantity(plan, step.key, quantity))}
+        />
+        {step.quantity && <Rungs plan={plan} quantity={step.quantity} change={change} />}
       </Line>
       <Line label={t("plan:asked.most_help")} remarks={of("help_not_planned")}>
         <select

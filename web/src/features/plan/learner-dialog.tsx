@@ -37,6 +37,7 @@ const LEARNER = z.object({
   health: z.array(z.enum(HEALTH.map(({ value }) => value))),
   piece_kj: optionalNumber(0.01),
   day_kj: optionalNumber(1),
+  withers_cm: optionalNumber(1),
 });
 type Written = z.input<typeof LEARNER>;
 type LearnerIn = z.output<typeof LEARNER>;
@@ -65,6 +66,7 @@ export function LearnerDialog({
       health: learner?.health ?? [],
       piece_kj: `${learner?.piece_kj ?? ""}`,
       day_kj: `${learner?.day_kj ?? ""}`,
+      withers_cm: `${learner?.withers_cm ?? ""}`,
     },
   });
   const { errors } = formState;
@@ -135,6 +137,21 @@ export function LearnerDialog({
                 <option value="large">{t("plan:learner_dialog.large")}</option>
               </select>
             </label>
+            <label className={row}>
+              {t("plan:learner_dialog.withers")}
+              <span className="flex items-center gap-2 text-soft">
+                <input
+                  {...register("withers_cm")}
+                  type="number"
+                  min={1}
+                  step="any"
+                  aria-invalid={errors.withers_cm !== undefined}
+                  className={`${FIELD} w-20`}
+                />
+                {t("plan:learner_dialog.cm_high")}
+              </span>
+            </label>
+            <Wrong beside fault={errors.withers_cm?.message} />
             <div className={row}>
               {t("plan:learner_dialog.mind_that_it_is")}
               <Controller

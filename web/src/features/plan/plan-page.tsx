@@ -147,6 +147,7 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
               remarks={remarks}
               isFilmed={isFilmed(step.key)}
               size={behaviour.learner.size ?? ""}
+              withers={behaviour.learner.withers_cm ?? null}
               change={change}
               choose={choose}
             />

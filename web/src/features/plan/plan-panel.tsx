@@ -15,7 +15,6 @@ import { DosesCalculator } from "./calculators/doses";
 import { LureCalculator } from "./calculators/lure";
 import { PlacementCalculator } from "./calculators/placement";
 import { RewardsCalculator } from "./calculators/rewards";
-import { StagesCalculator } from "./calculators/stages";
 import { Cues } from "./cues";
 import { Choice, FIELD, Line, NumberField, RemarkNote } from "./fields";
 import { JudgingNumbers, Limits } from "./limits";
@@ -27,6 +26,7 @@ import { Placement } from "./placement";
 import { Fades, Waits } from "./programme";
 import { Retired } from "./retired";
 import { Rule } from "./rule";
+import { Stages } from "./stages";
 import { t } from "../../words";
 
 const PROMPTS = HELP.map((h) => ({ value: h.level, words: h.words }));
@@ -193,13 +193,11 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
       <Line label={t("plan:plan_panel.what_next")}>
         <JudgingNumbers settings={plan.judging ?? {}} onChange={(judging) => set({ judging })} />
       </Line>
-      <Line label={t("plan:plan_panel.weeks")}>
-        <StagesCalculator
-          names={stepsOf(plan).map((step) => step.title || t("common:not_named_yet"))}
-          onFill={(lines) =>
-            set({ notes: [plan.notes, ...lines].filter(Boolean).join("\n").slice(0, 4000) })
-          }
-        />
+      <Line
+        label={t("plan:plan_panel.weeks")}
+        remarks={remarks.filter((remark) => remark.place.startsWith("stages["))}
+      >
+        <Stages plan={plan} set={set} />
       </Line>
       <Line label={t("plan:plan_panel.notes")}>
         <textarea

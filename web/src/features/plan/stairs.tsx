@@ -86,6 +86,7 @@ export function Stairs(props: StairsProps) {
               <span className={`block ${isNow || chosen === step.key ? "font-semibold" : ""}`}>
                 {step.title || <em className="text-soft">{t("common:not_named_yet")}</em>}
               </span>
+              <PartsOf step={step} />
               <span className="mt-1 block text-[12px] text-soft">
                 {cameTo(step, filmed)}
                 {isNow && `${cameTo(step, filmed) ? " · " : ""}now`}
@@ -147,6 +148,24 @@ export function Stairs(props: StairsProps) {
         )}
       </div>
     </div>
+  );
+}
+
+/** The parts of a chain as they are joined at a step, one under the other. */
+function PartsOf({ step }: { step: Step }) {
+  const parts = step.parts ?? [];
+  if (parts.length < 2) return null;
+  return (
+    <span className="mt-1 block text-[12px] leading-tight">
+      {parts.map((part, place) => (
+        <span key={part.key} className="block truncate">
+          <span aria-hidden className="inline-block w-3 text-center text-soft">
+            {place === 0 ? "┬" : place === parts.length - 1 ? "┴" : "┼"}
+          </span>{" "}
+          {part.title || part.key}
+        </span>
+      ))}
+    </span>
   );
 }
 

@@ -28,14 +28,24 @@ interface StepPanelProps {
   remarks: RemarkOut[];
   /** Whether reps were filmed at it: it can be retired then, not removed. */
   isFilmed: boolean;
-  /** The learner's size, "" where nobody said. */
+  /** The learner's size, "" where nobody said, and its height at the withers in cm. */
   size: string;
+  withers: number | null;
   change: (plan: PlanDocument) => void;
   choose: (key: string | null) => void;
 }
 
 /** One step, opened: when a rep fits, what is new in it, when the marker falls, the way back. */
-export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose }: StepPanelProps) {
+export function StepPanel({
+  plan,
+  step,
+  remarks,
+  isFilmed,
+  size,
+  withers,
+  change,
+  choose,
+}: StepPanelProps) {
   const steps = stepsOf(plan);
   const place = steps.findIndex((s) => s.key === step.key);
   const set = (values: Changes<Step>) => change(withStep(plan, step.key, values));
@@ -131,7 +141,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
         {step.raises?.includes("duration") && <DurationsCalculator onFill={addSteps} />}
         {step.raises?.includes("distance") && (
           <>
-            <HeightsCalculator onFill={addSteps} />
+            <HeightsCalculator withers={withers} onFill={addSteps} />
             <DistancesCalculator size={size} onFill={addSteps} />
           </>
         )}
@@ -180,7 +190,7 @@ export function StepPanel({ plan, step, remarks, isFilmed, size, change, choose 
           </select>
         </label>
       </Line>
-      <Asked plan={plan} step={step} of={of} set={set} />
+      <Asked plan={plan} step={step} of={of} set={set} change={change} />
       <Line label={t("plan:step_panel.way")}>
         <select
           aria-label={t("plan:step_panel.way_of_this_step")}

@@ -4,6 +4,7 @@ export { default as account } from "./account.json";
 export { default as api } from "./api.json";
 export { default as app } from "./app.json";
 export { default as bench } from "./bench.json";
+export { default as calendar } from "./calendar.json";
 export { default as common } from "./common.json";
 export { default as components } from "./components.json";
 export { default as domain } from "./domain.json";

@@ -7,11 +7,24 @@ import type { LadderAnswer } from "./ladder-answer";
 import { Trans, t } from "../../../words";
 
 /** Bar heights and what a jump of that height spans, as steps. */
-export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[]) => void }) {
+export function HeightsCalculator({
+  withers,
+  onFill,
+}: {
+  /** The learner's height at the withers, cm. */
+  withers: number | null;
+  onFill: (steps: Partial<Step>[]) => void;
+}) {
   const [final, setFinal] = useState<number | undefined>(60);
+  const [percent, setPercent] = useState<number>();
   const [unit, setUnit] = useState<"cm" | "in">("cm");
-  const ladder = useCalculated<LadderAnswer>("height_ladder", { final: final ?? 0, unit });
-  const span = useCalculated<{ span: number }>("jump_span", { height: final ?? 0 });
+  const isOfWithers = withers !== null && percent !== undefined;
+  const ladder = useCalculated<LadderAnswer>(
+    isOfWithers ? "height_from_withers" : "height_ladder",
+    isOfWithers ? { withers_cm: withers, share: percent / 100, unit } : { final: final ?? 0, unit },
+  );
+  const top = ladder.data?.values.at(-1);
+  const span = useCalculated<{ span: number }>("jump_span", { height: top ?? final ?? 0 });
   return (
     <Calculator title={t("plan:heights.work_out_heights_and_spans")}>
       <div className="flex items-center gap-2">
@@ -32,6 +45,19 @@ export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[])
           <option>{t("plan:heights.in")}</option>
         </select>
       </div>
+      {withers !== null && (
+        <label className="flex items-center gap-2">
+          {t("plan:heights.of_its_withers", { withers })}
+          <NumberField
+            label={t("plan:heights.percent_of_its_withers")}
+            value={percent}
+            min={10}
+            max={200}
+            unit={t("plan:heights.percent")}
+            onChange={setPercent}
+          />
+        </label>
+      )}
       <Answered query={ladder}>
         {({ values }) => (
           <>
@@ -57,6 +83,7 @@ export function HeightsCalculator({ onFill }: { onFill: (steps: Partial<Step>[])
                       unit,
                     }),
                     raises: ["distance"],
+                    quantity: { name: "height", unit, better: "more", target: v },
                   })),
                 )
               }
