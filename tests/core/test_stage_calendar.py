@@ -136,6 +136,11 @@ def test_too_soon_and_too_long_ago(days, today, codes):
     assert said(found) == codes
 
 
+@pytest.mark.parametrize(("today", "codes"), [(0, []), (13, []), (14, ["faded"])])
+def test_a_plan_without_days_is_only_told_what_fades(today, codes):
+    assert said(stage_calendar({}, held(0, 0), on(today))) == codes
+
+
 def test_a_step_of_the_next_stage_too_soon():
     made = plan({"until": "near", "kind": "getting_used"}, begins="2026-05-04")
     early = held(0, 2) + held(4, step="on")

@@ -74,9 +74,17 @@ describe("the days of a month", () => {
     expect(on(weeks, "2026-05-08")).toEqual([["planned", "07:30 · Rope in sight, 4 of 8"]]);
     // Beyond its number of sessions a stage goes on until it is judged.
     expect(on(weeks, "2026-05-09")).toEqual([["planned", "Rope in sight"]]);
-    expect(on(weeks, "2026-05-12")).toEqual([["rung", "height 20 cm from today"]]);
+    expect(on(weeks, "2026-05-12")).toEqual([["rung", "↑ 20 cm"]]);
     expect(on(weeks, "2026-05-19")).toEqual([["stage", "Rope in sight may end"]]);
     expect(on(weeks, "2026-05-06")).toEqual([]);
+  });
+
+  it("counts several sessions of a day once, and leads to the last", () => {
+    const held = (id: string) => ({ id, day: "2026-05-05", step: "look", decision: "hold" });
+    const weeks = monthWeeks("2026-05", [bell({ done: [held("s1"), held("s2")] })]);
+    const [entry, ...more] = weeks.flat().find((one) => one.day === "2026-05-05")!.entries;
+    expect(more).toEqual([]);
+    expect([entry?.times, entry?.session, entry?.long]).toEqual([2, "s2", "trained × 2"]);
   });
 
   it("shows the end of a stage on the day it ended", () => {

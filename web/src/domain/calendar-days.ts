@@ -16,8 +16,11 @@ export interface Entry {
   sort: "held" | "planned" | "stage" | "rung";
   behaviour: BehaviourDays;
   words: string;
-  /** The session that was held. */
+  /** What it is in full, where the words are short. */
+  long: string;
+  /** The session that was held, the last where there were several. */
   session: string | null;
+  times: number;
 }
 
 export interface MonthDay {
@@ -70,49 +73,78 @@ function isoDay(at: Date): string {
 
 function entriesByDay(behaviours: BehaviourDays[]): Map<string, Entry[]> {
   const found = new Map<string, Entry[]>();
-  const put = (on: string, entry: Entry) => found.set(on, [...(found.get(on) ?? []), entry]);
+  const put = (
+    on: string,
+    made: Omit<Entry, "behaviour" | "times" | "long"> & { long?: string },
+    behaviour: BehaviourDays,
+  ) => {
+    const entry = { long: made.words, ...made, behaviour, times: 1 };
+    const others = found.get(on) ?? [];
+    const same = others.find((one) => one.sort === "held" && one.behaviour === behaviour);
+    if (entry.sort === "held" && same) {
+      same.times += 1;
+      same.session = entry.session;
+      same.long = t("domain:calendar_days.times", { words: entry.words, times: same.times });
+    } else found.set(on, [...others, entry]);
+  };
   for (const behaviour of behaviours) {
     const { calendar, rungs, due, behaviour_id: id } = behaviour;
     for (const one of calendar.done)
-      put(one.day, {
-        key: one.id,
-        sort: "held",
+      put(
+        one.day,
+        {
+          key: one.id,
+          sort: "held",
+          words: t("domain:calendar_days.held"),
+          session: one.id,
+        },
         behaviour,
-        words: t("domain:calendar_days.held"),
-        session: one.id,
-      });
+      );
     calendar.planned.forEach((one, place) =>
-      put(one.day, {
-        key: `${id} ${place}`,
-        sort: "planned",
+      put(
+        one.day,
+        {
+          key: `${id} ${place}`,
+          sort: "planned",
+          words: plannedWords(one, calendar.stages, place === 0 ? due : null),
+          session: null,
+        },
         behaviour,
-        words: plannedWords(one, calendar.stages, place === 0 ? due : null),
-        session: null,
-      }),
+      ),
     );
     calendar.stages.forEach((span, place) =>
-      put(span.ended ?? span.expected, {
-        key: `${id} stage ${place}`,
-        sort: "stage",
+      put(
+        span.ended ?? span.expected,
+        {
+          key: `${id} stage ${place}`,
+          sort: "stage",
+          words: span.ended
+            ? t("domain:calendar_days.stage_ended", { name: span.name })
+            : t("domain:calendar_days.stage_ends", { name: span.name }),
+          session: null,
+        },
         behaviour,
-        words: span.ended
-          ? t("domain:calendar_days.stage_ended", { name: span.name })
-          : t("domain:calendar_days.stage_ends", { name: span.name }),
-        session: null,
-      }),
+      ),
     );
     for (const rung of rungs)
-      put(rung.day, {
-        key: `${id} ${rung.name} ${rung.value}`,
-        sort: "rung",
+      put(
+        rung.day,
+        {
+          key: `${id} ${rung.name} ${rung.value}`,
+          sort: "rung",
+          words: t("domain:calendar_days.rung", {
+            value: +rung.value.toFixed(2),
+            unit: rung.unit,
+          }),
+          long: t("domain:calendar_days.rung_long", {
+            name: rung.name,
+            value: +rung.value.toFixed(2),
+            unit: rung.unit,
+          }),
+          session: null,
+        },
         behaviour,
-        words: t("domain:calendar_days.rung", {
-          name: rung.name,
-          value: +rung.value.toFixed(2),
-          unit: rung.unit,
-        }),
-        session: null,
-      });
+      );
   }
   return found;
 }

@@ -157,7 +157,10 @@ def stage_calendar(
         first = (span.ended or span.expected) + dt.timedelta(days=1)
     if not plan.get("stages"):
         planned += _without_stages(plan, days, today, fixed)
-    said = tuple(_said(done, stages, now, order, pace, today))
+    is_paced = bool(plan.get("calendar") or plan.get("stages"))
+    said = (*_said_of_days(done, pace if is_paced else None, today),)
+    if now is not None:
+        said += (*_said_of_stage(done, stages[now], now, order, today),)
     rest = tuple(sorted(pace.rest))
     return StageCalendar(
         done, tuple(planned), tuple(stages), now, pace.a_day, pace.a_week, rest, said
@@ -286,36 +289,31 @@ def _say(
     return CalendarSaid(code, stage, day, days)
 
 
-def _said(
-    done: Sequence[Trained],
-    stages: Sequence[StageSpan],
-    now: int | None,
-    order: Sequence[str],
-    pace: _Pace,
-    today: dt.date,
+def _said_of_days(
+    done: Sequence[Trained], pace: _Pace | None, today: dt.date
 ) -> Iterator[CalendarSaid]:
-    """What there is to say today: what concerns the animal's rest first, then the stage."""
+    """What there is to say today of rest and of too long a pause; without a pace only the latter.
+
+    What concerns the animal's rest comes first.
+    """
     counts = Counter(one.day for one in done)
-    lately = [d for d in sorted(counts) if 0 <= (today - d).days < SAID_DAYS]
-    for day in lately:
-        if counts[day] > pace.a_day:
-            yield _say("too_often", day=day, days=counts[day])
-        if day.weekday() in pace.rest:
-            yield _say("rest_day", day=day)
-    monday = today - dt.timedelta(days=today.weekday())
-    if counts[today] >= pace.a_day:
-        yield _say("enough_today", day=today)
-    elif sum(n for day, n in counts.items() if monday <= day <= today) >= pace.a_week:
-        yield _say("enough_week", day=monday + dt.timedelta(days=7))
     last = max((day for day in counts if day <= today), default=None)
-    if last is not None:
-        gap = (today - last).days
-        if gap >= FADES_DAYS:
-            yield _say("faded", day=last, days=gap)
-        elif gap > pace.long_days:
-            yield _say("too_long_ago", day=last, days=gap)
-    if now is not None:
-        yield from _said_of_stage(done, stages[now], now, order, today)
+    gap = (today - last).days if last is not None else 0
+    if pace is not None:
+        for day in sorted(day for day in counts if 0 <= (today - day).days < SAID_DAYS):
+            if counts[day] > pace.a_day:
+                yield _say("too_often", day=day, days=counts[day])
+            if day.weekday() in pace.rest:
+                yield _say("rest_day", day=day)
+        monday = today - dt.timedelta(days=today.weekday())
+        if counts[today] >= pace.a_day:
+            yield _say("enough_today", day=today)
+        elif sum(n for day, n in counts.items() if monday <= day <= today) >= pace.a_week:
+            yield _say("enough_week", day=monday + dt.timedelta(days=7))
+    if gap >= FADES_DAYS:
+        yield _say("faded", day=last, days=gap)
+    elif pace is not None and gap > pace.long_days:
+        yield _say("too_long_ago", day=last, days=gap)
 
 
 def _said_of_stage(

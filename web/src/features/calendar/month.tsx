@@ -70,7 +70,7 @@ function OneDay({ one, isToday }: { one: MonthDay; isToday: boolean }) {
             className="text-[12px] text-soft"
             title={one.entries
               .slice(SHOWN)
-              .map((entry) => `${whose(entry)}: ${entry.words}`)
+              .map((entry) => `${whose(entry)}: ${entry.long}`)
               .join("\n")}
           >
             {t("calendar:month.and_more", { more: one.entries.length - SHOWN })}
@@ -84,25 +84,27 @@ function OneDay({ one, isToday }: { one: MonthDay; isToday: boolean }) {
 const LOOKS: Record<Entry["sort"], string> = {
   held: "bg-behaviour/20 border-behaviour",
   planned: "border-behaviour border-dashed",
-  stage: "border-transparent text-marker-text",
+  stage: "border-transparent font-semibold",
   rung: "border-transparent text-soft",
 };
 
 function OneEntry({ entry, on }: { entry: Entry; on: string }) {
-  const said = `${day(on)}, ${whose(entry)}: ${entry.words}`;
+  const said = `${day(on)}, ${whose(entry)}: ${entry.long}`;
   const look = `block truncate rounded-[3px] border px-1 text-[12px] leading-[17px] ${LOOKS[entry.sort]}`;
   const text = (
     <>
       {entry.sort === "stage" || entry.sort === "rung" ? (
         <>
-          {entry.behaviour.learner}: {entry.words}
+          {entry.words} <span className="text-soft">{entry.behaviour.learner}</span>
         </>
       ) : (
         <>
-          {entry.behaviour.learner} <span className="text-soft">{entry.behaviour.behaviour}</span>
+          {entry.behaviour.learner}
+          {entry.times > 1 && ` ×${entry.times}`}{" "}
+          <span className="text-soft">{entry.behaviour.behaviour}</span>
         </>
       )}
-      <span className="sr-only">, {entry.words}</span>
+      <span className="sr-only">, {entry.long}</span>
     </>
   );
   const to = entry.session

@@ -39,7 +39,7 @@ export function ChainSection({ chain }: { chain: Chaining | null }) {
                 aria-current={next.parts.includes(part.key) ? "step" : undefined}
                 className={`min-w-[8rem] rounded border px-2.5 py-1.5 ${
                   isJoined ? "border-behaviour bg-behaviour/15" : "border-line"
-                } ${next.parts.includes(part.key) ? "outline-2 outline-offset-1 outline-ink" : ""}`}
+                } ${next.parts.includes(part.key) ? "outline-2 -outline-offset-2 outline-ink" : ""}`}
               >
                 <span className="block">{part.title}</span>
                 <span className="block text-[12.5px] text-soft">{aloneWords(part)}</span>
