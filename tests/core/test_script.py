@@ -9,10 +9,12 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from frequens.core.programme.chaining import Linked, chaining
 from frequens.core.programme.grid import Tried, variation_grid
 from frequens.core.programme.mixing import MOST_ALIKE, least_alike
 from frequens.core.programme.script import (
-    EASIER_SHARE,
+    NEW_SHARE,
+    PART_REPS,
     ScriptLine,
     ScriptOrder,
     Sides,
@@ -33,6 +35,8 @@ orders = st.builds(
     easier=st.sampled_from([{}, HOLDS]),
     sides=st.sampled_from([None, Sides("side", ("left", "right")), Sides("side", ("a", "b"), "b")]),
     cues=st.sampled_from([(), ("bell",), ("bell", "horn", "whistle")]),
+    new_share=st.floats(0.1, 1),
+    part=st.sampled_from([None, "peg"]),
     wait_share=st.floats(0, 0.9),
     placement=st.sampled_from([{}, {"off": 0.75, "on": 0.25}, {"in_place": 1.0}]),
     in_place=st.booleans(),
@@ -71,6 +75,10 @@ def test_what_holds_of_every_script(order, seed):
     assert script.lines[0].sort != "break" != script.lines[-1].sort
     waits = sum(line.sort == "wait" for line in done)
     worked = work(script)
+    alone = [line for line in done if line.phase == "part"]
+    assert len(alone) in (0, PART_REPS)
+    assert all((line.step, line.sort, line.pays) == ("peg", "rep", 1) for line in alone)
+    assert not alone or len(worked) >= PART_REPS
     assert waits == min(round(len(worked) * order.wait_share), max(0, len(worked) - 1))
     sorts = {"rep": len(worked) - waits, "wait": waits}
     assert longest_run(line.sort for line in worked) <= max(MOST_ALIKE, least_alike(sorts))
@@ -113,8 +121,23 @@ def test_a_new_level_is_entered_from_one_that_holds():
     script = session_script(ScriptOrder(24, "ring", "pull", levels=NEW, easier=HOLDS), 3)
     levels = [line.levels for line in work(script)]
     assert levels[0] == HOLDS
-    assert levels.count(HOLDS) == round(len(levels) * EASIER_SHARE)
+    assert levels.count(NEW) == round(len(levels) * NEW_SHARE)
     assert script.lines[0].levels == script.lines[-1].levels == HOLDS
+
+
+@pytest.mark.parametrize(("share", "new"), [(1, 20), (0.95, 19), (0.5, 10), (0.1, 2)])
+def test_the_share_at_a_new_level_is_the_plans(share, new):
+    order = ScriptOrder(24, "ring", "pull", levels=NEW, easier=HOLDS, new_share=share)
+    levels = [line.levels for line in work(session_script(order, 3))]
+    assert (len(levels), levels.count(NEW)) == (20, new)
+
+
+@pytest.mark.parametrize(("reps", "alone"), [(10, 3), (8, 0)])
+def test_a_part_of_a_chain_alone_comes_before_the_chain(reps, alone):
+    script = session_script(ScriptOrder(reps, "all", "pull", part="peg"), 3)
+    phases = [line.phase for line in script.lines if line.sort != "break"]
+    assert phases.count("part") == alone
+    assert phases == sorted(phases, key=["warm_up", "part", "work", "end"].index)
 
 
 def test_cues_are_asked_as_often_as_one_another():
@@ -150,6 +173,9 @@ def test_one_rep_or_sixty_make_a_script(reps):
 
 
 def test_nothing_but_waiting_is_refused():
+    for share in (0, 1.1):
+        with pytest.raises(ValueError, match="new_share"):
+            session_script(ScriptOrder(5, "ring", new_share=share), 0)
     with pytest.raises(ValueError, match="wait_share"):
         session_script(ScriptOrder(5, "ring", wait_share=1.0), 0)
 
@@ -208,6 +234,32 @@ def test_at_a_cued_step_asking_and_waiting_take_turns():
     assert order_after(BOTH_SIDES, plan, asks="step").wait_share == 0.2
     below = {**CARD, "criterion": "touch"}
     assert order_after(BOTH_SIDES, card=below, asks="step").wait_share == 0
+
+
+CHAIN = {
+    "approximations": [
+        {"key": "peg", "title": "takes it"},
+        {"key": "all", "parts": [{"key": "t", "title": "takes it"}, {"key": "d"}, {"key": "b"}]},
+    ],
+    "conditions": [],
+}
+
+
+def test_the_part_that_breaks_is_done_alone_where_the_plan_has_a_step_for_it():
+    counts = [(10, 10), (10, 10), (5, 10)]
+    parts = [
+        {"key": key, "reached": {"count": count, "of": of}}
+        for key, (count, of) in zip("tdb", counts, strict=True)
+    ]
+    links = [Linked(MONDAY, {"all": {"attempts": 10, "parts": parts}})]
+    broken = {**CARD, "criterion": "all", "warm_up": "peg", "chain": chaining(CHAIN, links, [])}
+    assert broken["chain"].next.beside == ("b",)
+    # The last part breaks, and no step trains it alone.
+    assert order_after([], CHAIN, broken).part is None
+    plan = {**CHAIN, "approximations": [*CHAIN["approximations"], {"key": "b"}]}
+    broken["chain"] = chaining(plan, links, [])
+    assert order_after([], plan, broken).part == "b"
+    assert order_after([], plan, {**broken, "criterion": "b"}).part is None
 
 
 def test_the_side_that_went_best_comes_first():

@@ -3882,14 +3882,17 @@ export interface components {
         };
         /**
          * PlanProgramme
-         * @description How sessions vary: after how many days untried a level counts as untried, and the share of
-         *     the chances at a cued step in which nothing is asked and waiting is paid.
+         * @description How sessions vary: after how many days untried a level counts as untried, the share of the
+         *     chances at a cued step in which nothing is asked and waiting is paid, and that of the work at a
+         *     level that is new.
          */
         PlanProgramme: {
             /** Fades Days */
             fades_days?: number;
             /** Wait Share */
             wait_share?: number;
+            /** New Share */
+            new_share?: number;
         };
         /** PlanRule */
         PlanRule: {
@@ -4361,7 +4364,7 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "warm_up" | "work" | "end";
+            phase: "warm_up" | "part" | "work" | "end";
             /** Step */
             step: string | null;
             /** Levels */

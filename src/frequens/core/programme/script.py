@@ -21,13 +21,15 @@ from .mixing import mixed_order
 FIRST_BLOCKS, LATER = (2, 4), (3, 4, 5)
 #: Reps on a side before it is changed; the weak one takes the larger part.
 SIDE_BLOCK, WEAK_SIDE_BLOCK = 3, 5
-#: Of the reps at a level that is new, this share stays at the one that holds.
-EASIER_SHARE = 0.3
+#: Where a level is new this share of the reps is at it, the others at the one that holds.
+NEW_SHARE = 0.7
+#: Reps of a part of a chain alone, before it is done with the others.
+PART_REPS = 3
 #: Rewards in place, block by block, where the learner shall stay.
 IN_PLACE = (3, 4, 5)
 
 Sort = Literal["rep", "wait", "break"]
-Phase = Literal["warm_up", "work", "end"]
+Phase = Literal["warm_up", "part", "work", "end"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,9 +49,11 @@ class ScriptOrder:
     """What a script is made of.
 
     `reps` counts all of them, warm-up, waits and the easy end with it. `levels` is where the work
-    is done, `easier` where it begins and ends. `wait_share` is the share of the work in which
-    nothing is asked (0 to 1), `cues` the names of what is asked, `placement` shares that add up
-    to 1. With `in_place` the learner stays and its rewards grow block by block.
+    is done, `easier` where it begins and ends, and `new_share` the share of the work at `levels`
+    where these two differ. `part` is the step that trains one part of the chain alone, done before
+    the work. `wait_share` is the share of the work in which nothing is asked (0 to 1), `cues` the
+    names of what is asked, `placement` shares that add up to 1. With `in_place` the learner stays
+    and its rewards grow block by block.
     """
 
     reps: int
@@ -58,6 +62,8 @@ class ScriptOrder:
     warm_up_reps: int = 3
     levels: Mapping[str, str] = field(default_factory=dict)
     easier: Mapping[str, str] = field(default_factory=dict)
+    new_share: float = NEW_SHARE
+    part: str | None = None
     sides: Sides | None = None
     cues: tuple[str, ...] = ()
     wait_share: float = 0.0
@@ -97,6 +103,8 @@ def session_script(order: ScriptOrder, seed: int) -> Script:
     """
     if not 1 <= order.reps <= MOST_REPS:
         raise ValueError(f"reps must be from 1 to {MOST_REPS}, not {order.reps}")
+    if not 0 < order.new_share <= 1:
+        raise ValueError(f"new_share must be above 0, up to 1, not {order.new_share:g}")
     if not 0 <= order.wait_share < 1:
         raise ValueError(f"wait_share must be from 0 to below 1, not {order.wait_share:g}")
     chance = random.Random(seed)
@@ -105,9 +113,13 @@ def session_script(order: ScriptOrder, seed: int) -> Script:
     if order.warm_up is None:
         warm_up = end = 0
     work = order.reps - warm_up - end
+    # In a session of a few reps the chain itself has no room for a part alone.
+    alone = PART_REPS if order.part is not None and work >= 2 * PART_REPS else 0
     easy = ScriptLine("rep", "warm_up", order.warm_up, order.easier, None, None, 1)
     blocks = [[easy] * warm_up] if warm_up else []
-    blocks += _work(order, work, chance)
+    if alone:
+        blocks.append([replace(easy, phase="part", step=order.part)] * alone)
+    blocks += _work(order, work - alone, chance)
     lines: list[ScriptLine] = []
     for block in blocks:
         if lines:
@@ -179,7 +191,9 @@ def _levels(order: ScriptOrder, reps: int, chance: random.Random) -> list[Mappin
     """For each place in the work its levels: where a new one is worked on, some stay easier."""
     if order.levels == order.easier or not order.easier or reps < 2:
         return [order.levels] * reps
-    easier = max(1, round(reps * EASIER_SHARE))
+    easier = round(reps * (1 - order.new_share))
+    if order.new_share < 1:
+        easier = min(reps - 1, max(1, easier))
     which = {"new": order.levels, "easier": order.easier}
     # Into the new level from what holds.
     kinds = mixed_order(

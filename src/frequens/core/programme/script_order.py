@@ -7,8 +7,9 @@ from typing import Any
 
 from ..planning.next_session import MOST_REPS
 from ..planning.shaping import step_in_use, steps_in_use
+from .chaining import Chaining
 from .grid import PEOPLE, PLACES, ConditionRow, Grid
-from .script import ScriptOrder, Sides
+from .script import NEW_SHARE, ScriptOrder, Sides
 
 #: Conditions whose levels are sides, changed within a session.
 SIDES = frozenset({"side"})
@@ -38,12 +39,23 @@ def script_order(card: Mapping[str, Any], grid: Grid, plan: Mapping[str, Any]) -
         warm_up_reps=card["warm_up_reps"],
         levels=grid.next.levels,
         easier=_easier(grid, sides),
+        new_share=plan.get("programme", {}).get("new_share", NEW_SHARE),
+        part=_part_alone(card.get("chain"), criterion),
         sides=sides,
         cues=tuple(cue["label"] for cue in plan.get("cues", [])) if step.get("answers") else (),
         wait_share=plan.get("programme", {}).get("wait_share", WAIT_SHARE) if is_cued else 0.0,
         placement=plan.get("placement") or {},
         in_place=plan.get("after_marker") == "stay" and _is_held(step),
     )
+
+
+def _part_alone(chain: Chaining | None, criterion: str | None) -> str | None:
+    """The step of the part to train alone in the same session, where it is not the work itself."""
+    if chain is None:
+        return None
+    wanted = chain.next.parts if chain.next.why == "part" else chain.next.beside
+    steps = (part.step for part in chain.parts if part.key in wanted)
+    return next((step for step in steps if step is not None and step != criterion), None)
 
 
 def _easier(grid: Grid, sides: Sides | None) -> Mapping[str, str]:

@@ -95,13 +95,16 @@ function OneEntry({ entry, on }: { entry: Entry; on: string }) {
     <>
       {entry.sort === "stage" || entry.sort === "rung" ? (
         <>
-          {entry.words} <span className="text-soft">{entry.behaviour.learner}</span>
+          {entry.words} <span className="text-soft max-md:hidden">{entry.behaviour.learner}</span>
         </>
       ) : (
         <>
-          {entry.behaviour.learner}
+          <span className="max-md:hidden">{entry.behaviour.learner}</span>
+          <span aria-hidden className="md:hidden">
+            {entry.behaviour.learner.slice(0, 2)}
+          </span>
           {entry.times > 1 && ` ×${entry.times}`}{" "}
-          <span className="text-soft">{entry.behaviour.behaviour}</span>
+          <span className="text-soft max-md:hidden">{entry.behaviour.behaviour}</span>
         </>
       )}
       <span className="sr-only">, {entry.long}</span>

@@ -228,16 +228,11 @@ function Card({ sessionId, card, whose }: { sessionId: string; card: NextOut; wh
             </span>
           </Row>
         )}
-        {card.ladders.map((ladder) => (
-          <Row key={ladder.name} label={t("next:next_page.rung", { name: ladder.name })}>
-            <List
-              lines={[
-                ladderNextWords(ladder),
-                ...(ladder.rungs[ladder.next] ? cautionWords(ladder.rungs[ladder.next]!) : []),
-              ]}
-            />
+        {card.ladders.length > 0 && (
+          <Row label={t("next:next_page.how_much")}>
+            <List lines={card.ladders.flatMap(ladderLines)} />
           </Row>
-        ))}
+        )}
         {card.vary.length > 0 && (
           <Row label={VARY[card.why.code] ?? t("next:next_page.vary_one_at_a_time")}>
             {card.vary.join(", then ")}
@@ -340,6 +335,13 @@ function Between({ sessionId, step }: { sessionId: string; step: Record<string, 
       </Button>
     </Row>
   );
+}
+
+/** The next rung of a measured quantity, and what to keep in mind there. */
+function ladderLines(ladder: NextOut["ladders"][number]): string[] {
+  const rung = ladder.rungs[ladder.next];
+  const said = t("next:next_page.name_said", { name: ladder.name, said: ladderNextWords(ladder) });
+  return [said, ...(rung ? cautionWords(rung) : [])];
 }
 
 function Row({ label, children }: { label: string; children: ReactNode }) {

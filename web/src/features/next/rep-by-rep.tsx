@@ -88,4 +88,8 @@ export function RepByRep({ sessionId, script, titleOf, onEnd }: RepByRepProps) {
   );
 }
 
-const PHASES = { warm_up: t("next:rep_by_rep.warm_up"), end: t("next:rep_by_rep.easy_end") };
+const PHASES = {
+  warm_up: t("next:rep_by_rep.warm_up"),
+  part: t("next:rep_by_rep.a_part_alone"),
+  end: t("next:rep_by_rep.easy_end"),
+};

@@ -23,7 +23,7 @@ import { Conditions } from "./conditions";
 import { Cue } from "./cue";
 import { Markers } from "./markers";
 import { Placement } from "./placement";
-import { Fades, Waits } from "./programme";
+import { Fades, News, Waits } from "./programme";
 import { Retired } from "./retired";
 import { Rule } from "./rule";
 import { Stages } from "./stages";
@@ -161,6 +161,7 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
       <Line label={t("plan:plan_panel.vary_in_turn")}>
         <Conditions plan={plan} set={set} />
         <Fades plan={plan} set={set} />
+        <News plan={plan} set={set} />
       </Line>
       <Line label={t("plan:plan_panel.chain")} remarks={at("chain")}>
         <Chain

@@ -19,6 +19,26 @@ export function Fades({ plan, set }: PartProps) {
   );
 }
 
+/** How much of the work is at a level that is new, where it is not seven reps of ten. */
+export function News({ plan, set }: PartProps) {
+  const { new_share, ...rest } = plan.programme ?? {};
+  return (
+    <p className="mt-2.5">
+      <NumberField
+        label={t("plan:programme.reps_at_a_new_level")}
+        value={Math.round(100 * (new_share ?? 0.7))}
+        min={10}
+        max={100}
+        step={5}
+        unit={t("plan:programme.percent_at_a_new_level")}
+        onChange={(percent) =>
+          set({ programme: percent === undefined ? rest : { ...rest, new_share: percent / 100 } })
+        }
+      />
+    </p>
+  );
+}
+
 /** How many of the chances at a cued step ask for nothing, where it is not half of them. */
 export function Waits({ plan, set }: PartProps) {
   const { wait_share, ...rest } = plan.programme ?? {};

@@ -155,19 +155,19 @@ function OneStage({
   const kind = STAGE_KINDS.find((one) => one.kind === (stage.kind ?? "own"));
   return (
     <div className="space-y-1.5">
-      <div className="flex gap-1.5">
+      <div className="space-y-1.5">
         <input
           aria-label={t("plan:stages.name_of_stage_n", { n: number })}
           value={stage.name}
           maxLength={200}
           onChange={(event) => onChange({ name: event.target.value || t("plan:stages.a_stage") })}
-          className={`${FIELD} min-w-0 flex-1`}
+          className={`${FIELD} w-full font-semibold`}
         />
         <select
           aria-label={t("plan:stages.what_stage_n_is_for", { n: number })}
           value={stage.kind ?? "own"}
           onChange={(event) => onChange({ kind: event.target.value as NonNullable<Stage["kind"]> })}
-          className={`${FIELD} max-w-[11rem]`}
+          className={`${FIELD} w-full`}
         >
           {STAGE_KINDS.map(({ kind, words }) => (
             <option key={kind} value={kind}>
@@ -194,13 +194,13 @@ function OneStage({
           onChange={(goes) => onChange({ goes })}
         />
       </p>
-      <label className="flex items-center gap-1.5">
-        {t("plan:stages.until")}
+      <label className="block">
+        <span className="block pb-1 text-soft">{t("plan:stages.until")}</span>
         <select
           aria-label={t("plan:stages.step_that_ends_stage_n", { n: number })}
           value={stage.until ?? ""}
           onChange={(event) => onChange({ until: event.target.value || undefined })}
-          className={`${FIELD} min-w-0 flex-1`}
+          className={`${FIELD} w-full`}
         >
           <option value="">{t("plan:stages.its_weeks_and_sessions_are_over")}</option>
           {steps.map((step) => (

@@ -119,7 +119,11 @@ _WHOLE: Mapping[str, Reader] = {
         _object_of({"name": _name, "levels": _list_of(_name, MOST_PARTS)}, "name"), MOST_PARTS
     ),
     "programme": _object_of(
-        {"fades_days": number(1, 365, whole=True), "wait_share": number(0, 0.9)}
+        {
+            "fades_days": number(1, 365, whole=True),
+            "wait_share": number(0, 0.9),
+            "new_share": number(0.1, 1),
+        }
     ),
     "ladders": _list_of(
         _object_of(

@@ -114,11 +114,13 @@ class PlanCondition(TypedDict):
 
 
 class PlanProgramme(TypedDict, total=False):
-    """How sessions vary: after how many days untried a level counts as untried, and the share of
-    the chances at a cued step in which nothing is asked and waiting is paid."""
+    """How sessions vary: after how many days untried a level counts as untried, the share of the
+    chances at a cued step in which nothing is asked and waiting is paid, and that of the work at a
+    level that is new."""
 
     fades_days: int
     wait_share: float
+    new_share: float
 
 
 class PlanLadder(TypedDict):
