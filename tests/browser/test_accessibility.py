@@ -16,6 +16,7 @@ SCREENS = {
     "findings": "/sessions/{session}/findings",
     "plans": "/plans",
     "plan": "/plans/{behaviour}",
+    "calendar": "/calendar",
     "logbook": "/logbook/{behaviour}",
     "report": "/sessions/{session}/report",
     "account": "/account",
@@ -38,7 +39,11 @@ def behaviour(trainer):
     learner = trainer.ask("POST", "/api/learners", json={"name": "Bramble", "health": ["old"]})
     body = {"learner_id": learner.json()["id"], "starter": "stand"}
     made = trainer.ask("POST", "/api/behaviours", json=body).json()
-    draft = made["plan"] | {"document": made["plan"]["document"] | {"session_cap_s": 900}}
+    more = {
+        "session_cap_s": 900,
+        "stages": [{"name": "The stand near by", "kind": "getting_used", "until": "step"}],
+    }
+    draft = made["plan"] | {"document": made["plan"]["document"] | more}
     trainer.ask("PUT", f"/api/behaviours/{made['id']}/plan", json=draft)
     return made["id"]
 

@@ -296,13 +296,3 @@ def test_a_chain_of_the_whole_plan_becomes_steps_with_parts_that_share_their_key
     parts = [[p["key"] for p in step.get("parts", [])] for step in made_steps]
     assert [len(p) for p in parts] == [0, 0, 0, 2, 3]
     assert parts[3] == parts[4][1:]
-
-
-def test_steps_are_laid_on_the_calendar_and_written_into_the_notes(plan, trainer, made):
-    plan.get_by_text("Lay the steps on the calendar").click()
-    plan.get_by_label("First day").fill("2026-05-04")
-    plan.get_by_role("button", name="Write it into the notes").click()
-    wait_kept(plan)
-    notes = kept(trainer, made)["notes"].splitlines()
-    assert len(notes) == 6
-    assert "Steps up to the stand, 8 sessions" in notes[0]

@@ -153,6 +153,7 @@ describe("a learner", () => {
       health: ["timid"],
       piece_kj: null,
       day_kj: null,
+      withers_cm: null,
     });
   });
 
