@@ -73,6 +73,18 @@ def test_the_day_the_trainer_set_is_the_first_one(wren, plan, filmed, staged):
     assert one["calendar"]["planned"][0]["day"] == at.date().isoformat()
 
 
+def test_today_says_what_the_calendar_plans(wren, plan, filmed, staged, monkeypatch):
+    filmed(Day(plan, 1).at("look").fits(3))
+    first = days(wren)["behaviours"][0]["calendar"]["planned"][0]["day"]
+    (line,) = sent(wren, "GET", "/api/today")[1]["lines"]
+    assert (line["planned"], line["due"]) == (first, None)
+    # A Sunday of rest, and the Monday after it.
+    for today, is_due in ((dt.date(2026, 5, 10), False), (dt.date(2026, 5, 11), True)):
+        monkeypatch.setattr(stage_days.timezone, "localdate", lambda *at, today=today: today)
+        (line,) = sent(wren, "GET", "/api/today")[1]["lines"]
+        assert line["is_due"] == is_due
+
+
 def test_another_workspace_has_days_of_its_own(wren, stranger, plan, filmed, staged):
     filmed(Day(plan, 1).at("look").fits(3))
     assert days(stranger)["behaviours"] == []

@@ -5151,6 +5151,8 @@ export interface components {
         /**
          * LineOut
          * @description One behaviour: its last session's verdict, and when the next is due.
+         *
+         *     `due` is what the trainer set, `planned` the first day to come by the plan's own calendar.
          */
         LineOut: {
             /**
@@ -5172,6 +5174,8 @@ export interface components {
             sentence: string | null;
             /** Due */
             due: string | null;
+            /** Planned */
+            planned: string | null;
             /** Is Due */
             is_due: boolean;
         };

@@ -28,15 +28,21 @@ class BehaviourDays:
     due: dt.datetime | None
 
 
-def days_of(behaviours: QuerySet[Behaviour]) -> list[BehaviourDays]:
-    """The calendars of behaviours as of today, in their order; asked for all at once."""
+def days_of(behaviours: QuerySet[Behaviour], only_planned: bool = False) -> list[BehaviourDays]:
+    """The calendars of behaviours as of today, in their order; asked for all at once.
+
+    `only_planned` leaves out those whose plan names neither days nor stages.
+    """
     last = PlanVersion.objects.filter(behaviour=OuterRef("behaviour")).order_by("-number")
     newest = PlanVersion.objects.filter(number=Subquery(last.values("number")[:1]))
     found = behaviours.select_related("learner").prefetch_related(
         Prefetch("versions", newest, to_attr="newest")
     )
-    known = judged_by_behaviour([behaviour.pk for behaviour in found])
-    return [_days(one, one.newest[0].document, known[one.pk]) for one in found]
+    plans = {one: one.newest[0].document for one in found}
+    if only_planned:
+        plans = {k: plan for k, plan in plans.items() if plan.get("calendar") or plan.get("stages")}
+    known = judged_by_behaviour([behaviour.pk for behaviour in plans])
+    return [_days(one, plan, known[one.pk]) for one, plan in plans.items()]
 
 
 def _days(behaviour: Behaviour, plan: Mapping[str, Any], judged: Sequence[Judged]) -> BehaviourDays:

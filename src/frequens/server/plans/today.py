@@ -14,6 +14,7 @@ from ..findings.judgements import last_judged
 from ..library.sessions import TrainingSession
 from .models import Behaviour
 from .next_card import due_at
+from .stage_days import days_of
 
 router = Router()
 
@@ -29,7 +30,10 @@ class WaitingOut(Schema):
 
 
 class LineOut(Schema):
-    """One behaviour: its last session's verdict, and when the next is due."""
+    """One behaviour: its last session's verdict, and when the next is due.
+
+    `due` is what the trainer set, `planned` the first day to come by the plan's own calendar.
+    """
 
     behaviour_id: uuid.UUID
     learner: str
@@ -39,6 +43,7 @@ class LineOut(Schema):
     verdict: str | None
     sentence: str | None
     due: dt.datetime | None
+    planned: dt.date | None
     is_due: bool
 
 
@@ -69,16 +74,22 @@ def today(request: HttpRequest) -> TodayOut:
                 )
             )
     taught = Behaviour.objects.of(request).select_related("learner")
-    lines = [_line(behaviour) for behaviour in taught]
+    planned = {
+        one.behaviour.pk: one.calendar.planned[0].day
+        for one in days_of(Behaviour.objects.of(request), only_planned=True)
+        if one.calendar.planned
+    }
+    lines = [_line(behaviour, planned.get(behaviour.pk)) for behaviour in taught]
     lines.sort(key=lambda line: (not line.is_due, line.learner))
     return TodayOut(to_code=to_code, lines=lines)
 
 
-def _line(behaviour: Behaviour) -> LineOut:
+def _line(behaviour: Behaviour, planned: dt.date | None) -> LineOut:
     found = last_judged(behaviour.pk)
     last = found[0] if found else None
     said = found[1].judgement if found else None
     due = due_at(last) if last else None
+    day = due.date() if due is not None else planned
     return LineOut(
         behaviour_id=behaviour.pk,
         learner=behaviour.learner.name,
@@ -88,7 +99,8 @@ def _line(behaviour: Behaviour) -> LineOut:
         verdict=said.decision if said else None,
         sentence=said.headline if said else None,
         due=due,
-        is_due=due is not None and due.date() <= timezone.localdate(),
+        planned=planned,
+        is_due=day is not None and day <= timezone.localdate(),
     )
 
 

@@ -130,6 +130,9 @@ function LineRow({ line }: { line: Line }) {
               day: day(line.due.slice(0, 10)),
               due: line.due.slice(11, 16),
             })}
+          {!line.due &&
+            line.planned &&
+            t("today:today_page.next_planned", { day: day(line.planned) })}
         </span>
       </p>
       {line.session_id ? (
