@@ -39,7 +39,7 @@ def _session(n: int, reps: int = REPS) -> Day:
 def _judged(a_day: int) -> Iterator[str]:
     digests = [digest_of(_session(n // a_day + 1)) for n in range(HISTORY)]
     plan = read_session(_session(1).document()).plan
-    plain = [digest.plain() for digest in digests]
+    plain = [digest.as_plain_values() for digest in digests]
     read = median(_ms(lambda: [Digest.read(one) for one in plain]) for _ in range(ROUNDS))
     spent = median(_ms(lambda: judge(digests, plan)) for _ in range(ROUNDS))
     yield (

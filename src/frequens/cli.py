@@ -13,7 +13,7 @@ from typing import Any
 from . import __version__
 from .core import InvalidSession, SessionRecord, measure, read_session
 from .core.decisions.judging import judge
-from .core.findings import measure_session, plain
+from .core.findings import as_plain_values, measure_session
 from .simulator.animals import ANIMALS
 
 EXIT_BAD_INPUT = 2
@@ -80,7 +80,7 @@ def _judge(options: argparse.Namespace) -> int:
     sessions = [measure_session(record).digest for record in records]
     # The plan of the latest decides; of equal ones, that of the file given last.
     when = [(r.session.date or "", r.session.time or "", n) for n, r in enumerate(records)]
-    return _print(plain(judge(sessions, records[max(when)[2]].plan)))
+    return _print(as_plain_values(judge(sessions, records[max(when)[2]].plan)))
 
 
 def _agree(options: argparse.Namespace) -> int:
@@ -90,7 +90,7 @@ def _agree(options: argparse.Namespace) -> int:
     if faults:
         return _refuse(*faults)
     try:
-        return _print(plain(agree(records[0], records[1], options.tolerance)))
+        return _print(as_plain_values(agree(records[0], records[1], options.tolerance)))
     except ValueError as error:
         return _refuse(f"--tolerance: {error}")
 

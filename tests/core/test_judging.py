@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from frequens.core import read_session
 from frequens.core.decisions.judging import NUMBERS, Digest, Judging, judge
 from frequens.core.decisions.judging import words as judging_words
-from frequens.core.findings import plain
+from frequens.core.findings import as_plain_values
 
 from .training_days import Counted, Day, codes, digest_of, judged, plan_of
 
@@ -440,7 +440,7 @@ def test_a_record_says_on_what_it_rests():
         Counted(BELL, 3, "nose", 2, 4, minutes=2),
         Day(BELL, 5).at("nose").mixed("++-"),
     )
-    assert plain(said.record) | {"low": 0, "high": 0} == {
+    assert as_plain_values(said.record) | {"low": 0, "high": 0} == {
         "sessions": 3, "judged": 10, "met": 6, "low": 0, "high": 0, "by_hand": 1,
         "since": "2026-05-01",
     }  # fmt: skip
@@ -500,7 +500,7 @@ def test_a_digest_is_the_same_after_it_was_written_down():
     for _, days, *_ in SITUATIONS:
         for day in days:
             short = digest_of(day)
-            assert Digest.read(json.loads(json.dumps(short.plain()))) == short
+            assert Digest.read(json.loads(json.dumps(short.as_plain_values()))) == short
 
 
 def test_an_empty_history_is_refused():

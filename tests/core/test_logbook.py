@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from frequens.core import measure
-from frequens.core.findings import plain
+from frequens.core.findings import as_plain_values
 from frequens.core.history.logbook import (
     Logged,
     findings_by_hand,
@@ -176,11 +176,11 @@ def test_the_order_of_the_sessions_changes_nothing_and_all_is_counted_once(found
     chance.shuffle(mixed)
     again = logbook(mixed)
     assert [w.reps for w in again.weeks] == [w.reps for w in book.weeks]
-    assert plain(again.growth) == pytest.approx(plain(book.growth), nan_ok=True)
+    assert as_plain_values(again.growth) == pytest.approx(as_plain_values(book.growth), nan_ok=True)
 
 
 def test_the_document_is_plain_with_days_as_text():
-    book = plain(logbook([Logged("a", day(0), filmed())], today=day(3)))
+    book = as_plain_values(logbook([Logged("a", day(0), filmed())], today=day(3)))
     assert book["rates"][0]["date"] == "2026-05-04"
     assert book["steps"]["days_since_last"] == 3
 

@@ -62,7 +62,7 @@ def test_signs_counted_by_hand_keep_their_name_and_strength():
 
 def test_a_digest_has_the_keys_it_is_read_back_by():
     digest = digest_record(Coding().onset(1.0).marker(1.2).record())
-    plain = digest.plain()
+    plain = digest.as_plain_values()
     assert plain.keys() == {field.name for field in dataclasses.fields(digest)}
     assert all(isinstance(trial, list) for trial in plain["trials"])
 

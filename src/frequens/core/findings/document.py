@@ -286,24 +286,24 @@ class Findings:
     advice: Judgement
 
 
-def plain(value: Any) -> Any:
+def as_plain_values(value: Any) -> Any:
     """Dataclasses, mappings, sequences and dates as dicts, lists and text, all the way down."""
     kind: Any = type(value)
     if kind in _LEAVES:
         return value
     if kind in (list, tuple):
-        return [item if type(item) in _LEAVES else plain(item) for item in value]
+        return [item if type(item) in _LEAVES else as_plain_values(item) for item in value]
     if isinstance(value, Mapping):
-        return {key: plain(item) for key, item in value.items()}
+        return {key: as_plain_values(item) for key, item in value.items()}
     if kind is dt.date:
         return value.isoformat()
     # By far the longest parts, and plain already but for a rep's parts.
     if kind is Rep:
-        return {**value.__dict__, "parts": plain(value.parts)}
+        return {**value.__dict__, "parts": as_plain_values(value.parts)}
     if kind in (Moment, Outcome):
         return {**value.__dict__}
     return {
-        name: item if type(item := getattr(value, name)) in _LEAVES else plain(item)
+        name: item if type(item := getattr(value, name)) in _LEAVES else as_plain_values(item)
         for name in names_of(kind)
     }
 

@@ -81,8 +81,8 @@ from .document import (
     Quantities,
     ReachLeads,
     RewardLatencies,
+    as_plain_values,
     names_of,
-    plain,
 )
 from .rows import Beside, moments, outcomes, rep_row
 
@@ -222,7 +222,7 @@ def measure_session(record: SessionRecord) -> MeasuredSession:
         reps=[rep_row(t, beside) for t in timed],
         advice=judge([short], record.plan),
     )
-    return MeasuredSession(plain(measured), short)
+    return MeasuredSession(as_plain_values(measured), short)
 
 
 def _digest(record: SessionRecord, parts: Parts) -> Digest:

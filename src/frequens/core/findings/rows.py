@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from ..measures.chains import Course
-from ..measures.conditions import said
+from ..measures.conditions import level_name
 from ..measures.exposures import Exposed
 from ..measures.pauses import Pause
 from ..measures.pays import Pays, direct_reward_s
@@ -102,7 +102,7 @@ def rep_row(timed: TimedAttempt, beside: Beside) -> Rep:
             for reached in (course.reached if course else ())
         ],
         broke_at=course.broke_at if course else None,
-        conditions={k: said(v) for k, v in (attempt.onset.conditions or {}).items()},
+        conditions={k: level_name(v) for k, v in (attempt.onset.conditions or {}).items()},
     )
 
 

@@ -19,7 +19,7 @@ class Run:
     prompts: tuple[Event, ...]
 
 
-def runs_up(reps: Reps) -> Iterator[Run]:
+def run_ups(reps: Reps) -> Iterator[Run]:
     """Each attempt with what led up to it, in time order.
 
     That is what came since the later of the onset before and the latest event marker that is not

@@ -48,7 +48,7 @@ def conditions(reps: Reps) -> Mapping[str, Condition]:
     order: dict[str, dict[str, Any]] = {}
     for attempt in reps.reps:
         for name, level in (attempt.onset.conditions or {}).items():
-            key = said(level)
+            key = level_name(level)
             groups.setdefault(name, {}).setdefault(key, []).append(attempt)
             order.setdefault(name, {})[key] = level
     return {
@@ -57,7 +57,7 @@ def conditions(reps: Reps) -> Mapping[str, Condition]:
     }
 
 
-def said(level: Any) -> str:
+def level_name(level: Any) -> str:
     """A level as it is called."""
     if isinstance(level, bool):
         return "yes" if level else "no"

@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ..linking.leading_up import Run, runs_up
+from ..linking.leading_up import Run, run_ups
 from ..model.events import Event, seconds, ticks
 from ..model.reps import Reps
 from ..statistics.summaries import Share, Summary, summarise, wilson
@@ -179,7 +179,7 @@ def strongest_help(reps: Reps) -> Mapping[str, str]:
     """The strongest help before each attempt, by its onset's id."""
     if not _is_prompted(reps):
         return {attempt.onset.id: "none" for attempt in reps.attempts}
-    return {run.attempt.onset.id: _strongest(run) for run in runs_up(reps)}
+    return {run.attempt.onset.id: _strongest(run) for run in run_ups(reps)}
 
 
 def helped(reps: Reps, help_of: Mapping[str, str]) -> Share | None:
@@ -203,7 +203,7 @@ def cue_lead_pairs(reps: Reps) -> list[tuple[Event, Event]]:
     """The first prompt and the last cue before each attempt that has both."""
     if not _is_prompted(reps):
         return []
-    return [(r.prompts[0], r.cues[-1]) for r in runs_up(reps) if r.cues and r.prompts]
+    return [(r.prompts[0], r.cues[-1]) for r in run_ups(reps) if r.cues and r.prompts]
 
 
 def _cue_lead(reps: Reps) -> CueLead:

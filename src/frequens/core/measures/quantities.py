@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..model.reps import Attempt, Reps
 from ..statistics.summaries import Share, Summary, summarise, wilson
-from .conditions import said
+from .conditions import level_name
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +48,7 @@ def _values(group: Sequence[Attempt]) -> Values:
     levels: dict[str, dict[str, list[float]]] = {}
     for attempt in group:
         for name, level in (attempt.onset.conditions or {}).items():
-            at_level = levels.setdefault(name, {}).setdefault(said(level), [])
+            at_level = levels.setdefault(name, {}).setdefault(level_name(level), [])
             if attempt.onset.value is not None:
                 at_level.append(attempt.onset.value)
     return Values(

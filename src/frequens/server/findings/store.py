@@ -129,7 +129,7 @@ def _measure(session: TrainingSession, now: Present) -> Measurement:
         return Measurement(now.seq, None, [str(fault)])
     except InvalidSession as invalid:
         return Measurement(now.seq, None, list(invalid.faults))
-    digest = {"session": made.digest.plain(), "plan": plan_of(session, now.folded)}
+    digest = {"session": made.digest.as_plain_values(), "plan": plan_of(session, now.folded)}
     return Measurement(now.seq, made.findings, [], digest)
 
 

@@ -13,7 +13,7 @@ from openpyxl.cell import WriteOnlyCell
 from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 
-from frequens.core.findings import plain
+from frequens.core.findings import as_plain_values
 from frequens.core.formats.text_formats import safe_cell
 
 from ..logbook.schemas import LogbookOut
@@ -224,7 +224,7 @@ def _share(success: Mapping[str, Any]) -> tuple[Cell, ...]:
 
 def logbook_tables(logbook: LogbookOut) -> list[Table]:
     """Every table of a behaviour's logbook; days as ISO dates."""
-    book = plain(logbook.book)
+    book = as_plain_values(logbook.book)
     sessions = [
         (
             *(_plain(getattr(s, k)) for k in _LOGGED),

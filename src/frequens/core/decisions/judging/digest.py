@@ -9,8 +9,8 @@ from itertools import accumulate
 from statistics import median
 from typing import Any, NamedTuple
 
-from ...linking.leading_up import runs_up
-from ...measures.conditions import said
+from ...linking.leading_up import run_ups
+from ...measures.conditions import level_name
 from ...measures.exposures import Exposed
 from ...measures.offering import Signs
 from ...measures.pauses import Pause, Trend
@@ -108,7 +108,7 @@ class Digest:
 
     @classmethod
     def read(cls, plain: Mapping[str, Any]) -> Digest:
-        """The digest that `plain` wrote."""
+        """The digest that `as_plain_values` wrote."""
         made = {f.name: plain[f.name] for f in fields(cls)}
         made["trials"] = tuple(Trial(*trial) for trial in made["trials"])
         # JSON knows no tuples.
@@ -125,7 +125,7 @@ class Digest:
             )
         return cls(**made)
 
-    def plain(self) -> dict[str, Any]:
+    def as_plain_values(self) -> dict[str, Any]:
         """Plain values for a JSON writer."""
         return asdict(self) | {"trials": [list(trial) for trial in self.trials]}
 
@@ -186,7 +186,7 @@ def digest(parts: Parts) -> Digest:
         wrong=sum(p.answer == "wrong" for p in parts.asked),
         windows=len(windows),
         alarms=len({w.start for a in reps.attempts if (w := reps.windows.holding(a.onset))}),
-        cued=sum(bool(run.cues) for run in runs_up(reps)) if is_prompted else 0,
+        cued=sum(bool(run.cues) for run in run_ups(reps)) if is_prompted else 0,
         overlapped=parts.overlapped,
         exposures=len(parts.touched),
         food_first=sum(touch.food_first for touch in parts.touched),
@@ -207,7 +207,7 @@ def digest_by_hand(record: SessionRecord, counts: ByHand) -> Digest:
     """
     judged, met = counts.judged, counts.met
     severities = [severity for _, severity in counts.signs]
-    conditions = {name: said(level) for name, level in (counts.conditions or {}).items()}
+    conditions = {name: level_name(level) for name, level in (counts.conditions or {}).items()}
     return Digest(
         date=record.session.date,
         time=record.session.time,
@@ -267,7 +267,7 @@ def _trials(parts: Parts) -> Iterable[Trial]:
                     onset.met,
                     onset.value,
                     parts.help_of.get(onset.id, "none"),
-                    {name: said(level) for name, level in (onset.conditions or {}).items()},
+                    {name: level_name(level) for name, level in (onset.conditions or {}).items()},
                     onset.id,
                     answered.get(onset.id),
                 )
