@@ -13,11 +13,6 @@ from playwright.sync_api import Page, ViewportSize, sync_playwright
 from tests.house import CHROMIUM, CHROMIUM_ARGUMENTS, PASSWORD, TRAINER, House
 
 
-def login(page: Page, house: House) -> None:
-    page.context.clear_cookies()
-    page.goto(f"{house.url}/login")
-
-
 def films(page: Page, house: House) -> None:
     page.goto(f"{house.url}/films")
     page.get_by_role("link", name="Go on coding").first.wait_for()
@@ -59,6 +54,19 @@ def script(page: Page, house: House) -> None:
     page.get_by_role("link", name="Next session").click()
     page.get_by_role("link", name="The script, rep by rep").click()
     page.get_by_role("button", name="Another order").wait_for()
+
+
+def calendar(page: Page, house: House) -> None:
+    """The month in which most was done."""
+    page.goto(f"{house.url}/calendar")
+    page.locator("td[aria-current=date]").wait_for()
+
+
+def ladder(page: Page, house: House) -> None:
+    """Further down a logbook: the rungs of a measured quantity, and where it holds."""
+    page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Hoof')}")
+    page.locator("#ladder-height").wait_for()
+    page.evaluate("document.getElementById('ladder-height').scrollIntoView()")
 
 
 def plans(page: Page, house: House) -> None:
@@ -142,10 +150,6 @@ def followed(page: Page, house: House) -> None:
     last_findings(page, house, "Stand", "script")
 
 
-def stays(page: Page, house: House) -> None:
-    last_findings(page, house, "Stand", "stays")
-
-
 def logbook(page: Page, house: House) -> None:
     page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Hoof')}")
     page.get_by_role("heading", name="The stairs, day by day").wait_for()
@@ -170,11 +174,12 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "findings": findings,
     "conditions": conditions,
     "cues": cues,
-    "stays": stays,
     "logbook": logbook,
+    "ladder": ladder,
     "variation": variation,
     "report": report,
     "today": today,
+    "calendar": calendar,
     "next": next_session,
     "script": script,
     "followed": followed,
@@ -184,7 +189,6 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     # After it: what one listens for goes with the person.
     "words": words,
     "phone": phone,
-    "login": login,
 }
 
 
