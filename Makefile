@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve dev wheel mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -19,6 +19,10 @@ demo: .venv/.ready web/dist/index.html
 # Without demo data, for work of one's own.
 serve: .venv/.ready web/dist/index.html
 	@$(MANAGE) serve
+
+# For phones on the same network as well, over HTTPS.
+lan: .venv/.ready web/dist/index.html
+	@$(MANAGE) serve --lan
 
 # Both halves reload as one writes; the database and films are the demo's.
 dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html

@@ -44,6 +44,9 @@ FROZEN = {
     "workspaces/0002_preferences": (
         "fe85c540c50710213c4eda50c48410b5c7a82d9c640ac10a42ced7052fd3c342"
     ),
+    "workspaces/0003_phone_code": (
+        "cf5050d022e8067eb122dbd18dcd4fdbff15e8f16527d04e5ab4e9518c30dd4b"
+    ),
 }
 
 

@@ -8,7 +8,7 @@ from ninja.security import django_auth
 from frequens.core.reading.acceptable import MOST_FAULTS
 from frequens.core.reading.document_values import InvalidDocument
 
-from .accounts.api import first_router
+from .accounts.api import first_router, phone_router
 from .accounts.api import router as account
 from .ingest.api import router as films
 from .leaving.api import router as leaving
@@ -28,6 +28,7 @@ api = NinjaAPI(
     openapi_url=None,
 )
 api.add_router("/first", first_router)
+api.add_router("/phone", phone_router)
 api.add_router("/me", account)
 api.add_router("/me", leaving)
 api.add_router("/films", films)

@@ -16,8 +16,10 @@ import socket
 import sys
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from typing import Literal
 
 from django.core.management import call_command
 from django.db import connections
@@ -25,6 +27,9 @@ from huey.contrib.djhuey import HUEY
 
 from . import serving
 from .keeping import fold_no_log
+from .lan_certificate import LanCertificate
+
+Role = Literal["web", "work", "lan"]
 
 STOP_S = 4
 #: What dies more often within this time, seconds, is not helped by starting it again.
@@ -35,17 +40,36 @@ class WontStay(Exception):
     """The processes die faster than starting them again helps."""
 
 
+@dataclass(frozen=True)
+class Lan:
+    """The local network: a listening socket, and the certificate it is served with."""
+
+    listening: socket.socket
+    certificate: LanCertificate
+
+
 class Crew:
-    """The web processes on a listening socket, and the worker.
+    """The web processes on a listening socket, one for the local network where it is served, and
+    the worker.
 
     `let_go` closes what databases the first process has open beside Django's and the queue's.
     """
 
-    def __init__(self, listening: socket.socket, web: int, let_go: Callable[[], None]):
-        self._listening, self._let_go = listening, let_go
-        self._is_worker = [False] * web + [True]
+    def __init__(
+        self,
+        listening: socket.socket,
+        web: int,
+        let_go: Callable[[], None],
+        lan: Lan | None = None,
+    ):
+        self._listening, self._let_go, self._lan = listening, let_go, lan
+        self._roles: list[Role] = ["work"]
+        if lan is not None:
+            self._roles.append("lan")
+        for _ in range(web):
+            self._roles.insert(0, "web")
         self._deaths: list[float] = []
-        self._processes = [self._start(is_worker) for is_worker in self._is_worker]
+        self._processes = [self._start(role) for role in self._roles]
 
     def is_whole(self) -> bool:
         return all(process.exitcode is None for process in self._processes)
@@ -63,9 +87,9 @@ class Crew:
                     f"Processes of Frequens ended {len(self._deaths)} times within "
                     f"{DEATHS_WITHIN_S} s; stopping the rest."
                 )
-            is_worker = self._is_worker[place]
-            self._processes[place] = self._start(is_worker)
-            replaced.append("The worker" if is_worker else "A web process")
+            role = self._roles[place]
+            self._processes[place] = self._start(role)
+            replaced.append("The worker" if role == "work" else "A web process")
         return replaced
 
     def stop(self) -> None:
@@ -79,14 +103,17 @@ class Crew:
             for process in self._processes:
                 process.join(max(0.1, deadline - time.monotonic()))
 
-    def _start(self, is_worker: bool) -> BaseProcess:
+    def _start(self, role: Role) -> BaseProcess:
         connections.close_all()
         HUEY.storage.close()
         self._let_go()
         _check_nothing_open()
-        process = _forking.Process(
-            target=_work if is_worker else _answer, args=(self._listening, os.getpid())
-        )
+        if role == "lan" and self._lan is not None:
+            process = _forking.Process(target=_answer_lan, args=(self._lan, os.getpid()))
+        else:
+            process = _forking.Process(
+                target=_work if role == "work" else _answer, args=(self._listening, os.getpid())
+            )
         process.start()
         return process
 
@@ -112,6 +139,12 @@ def _answer(listening: socket.socket, parent: int) -> None:
     _begin("frequens web", signal.SIGTERM, parent)
     fold_no_log()
     serving.answer(listening)
+
+
+def _answer_lan(lan: Lan, parent: int) -> None:
+    _begin("frequens lan", signal.SIGTERM, parent)
+    fold_no_log()
+    serving.answer(lan.listening, lan.certificate)
 
 
 def _work(listening: socket.socket, parent: int) -> None:

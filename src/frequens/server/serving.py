@@ -11,6 +11,7 @@ import uvicorn
 from .front.application import Front
 from .front.connections import PatientProtocol
 from .ingest.incoming import FilmUploads
+from .lan_certificate import LanCertificate
 from .wsgi import application
 
 #: A connection without a request is kept this long, seconds.
@@ -21,8 +22,8 @@ STOP_S = 3
 TURN_S = 0.001
 
 
-def answer(listening: socket.socket) -> None:
-    """Answer on a listening socket until asked to stop."""
+def answer(listening: socket.socket, certificate: LanCertificate | None = None) -> None:
+    """Answer on a listening socket until asked to stop; over HTTPS with a certificate."""
     sys.setswitchinterval(TURN_S)
     soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
     resource.setrlimit(resource.RLIMIT_NOFILE, (min(hard, max(soft, 8192)), hard))
@@ -43,6 +44,8 @@ def answer(listening: socket.socket) -> None:
         timeout_keep_alive=KEEP_ALIVE_S,
         timeout_graceful_shutdown=STOP_S,
         backlog=2048,
+        ssl_certfile=certificate.certificate if certificate else None,
+        ssl_keyfile=certificate.key if certificate else None,
     )
     uvicorn.Server(config).run(sockets=[listening])
     front.close()

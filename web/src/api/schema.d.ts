@@ -25,6 +25,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Phone */
+        get: operations["phone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Phone Code
+         * @description A code that logs the user's phone in once, within two minutes.
+         */
+        post: operations["make_phone_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter By Phone Code
+         * @description Log in with the code on the large screen.
+         */
+        post: operations["enter_by_phone_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -1479,6 +1536,51 @@ export interface components {
             password: string;
         };
         /**
+         * PhoneOut
+         * @description Where a phone on the same network finds this server; "" where it is not served there.
+         *
+         *     `has_certificate`: the certificate it uses was made here and can be installed on the phone.
+         */
+        PhoneOut: {
+            /** Url */
+            url: string;
+            /** Has Certificate */
+            has_certificate: boolean;
+        };
+        /**
+         * PhoneCodeOut
+         * @description A code for the phone, the address with the code in it, and that address as a picture.
+         */
+        PhoneCodeOut: {
+            /** Code */
+            code: string;
+            /** Url */
+            url: string;
+            /** Qr Svg */
+            qr_svg: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /**
+         * Fault
+         * @description One sentence on what is wrong and what to do.
+         */
+        Fault: {
+            /** Fault */
+            fault: string;
+        };
+        /**
+         * PhoneCodeIn
+         * @description The code that the large screen shows.
+         */
+        PhoneCodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
          * BackupOut
          * @description The last backup the server made by itself and read back.
          */
@@ -1522,14 +1624,6 @@ export interface components {
             sessions: number;
             /** Films */
             films: number;
-        };
-        /**
-         * Fault
-         * @description One sentence on what is wrong and what to do.
-         */
-        Fault: {
-            /** Fault */
-            fault: string;
         };
         /**
          * PasswordIn
@@ -5466,6 +5560,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+        };
+    };
+    phone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"];
+                };
+            };
+        };
+    };
+    make_phone_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneCodeOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    enter_by_phone_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhoneCodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
                 };
             };
         };

@@ -1,8 +1,10 @@
 """Who is logged in, and what they have set for their own work."""
 
+import datetime as dt
 from typing import Any, Literal, cast
 
 from allauth.core.ratelimit import consume
+from django.conf import settings
 from django.contrib.auth import login
 from django.core.exceptions import ValidationError
 from django.http import HttpRequest
@@ -10,12 +12,15 @@ from ninja import Field, Router, Schema, Status
 
 from frequens import __version__
 
+from ..lan_qr import qr_svg
 from .first_owner import Closed, is_open, make_owner
 from .models import Preferences, workspace_of
+from .phone import make_code, redeem
 
 router = Router()
 #: Before anybody could log in.
 first_router = Router()
+phone_router = Router()
 
 
 class PreferencesIO(Schema):
@@ -108,3 +113,71 @@ def make_first_account(request: HttpRequest, sent: FirstIn) -> Any:
         return Status(422, FieldFaults(fields=fields))
     login(request, user)
     return Status(201, me(request))
+
+
+class PhoneOut(Schema):
+    """Where a phone on the same network finds this server; "" where it is not served there.
+
+    `has_certificate`: the certificate it uses was made here and can be installed on the phone.
+    """
+
+    url: str
+    has_certificate: bool
+
+
+class PhoneCodeOut(Schema):
+    """A code for the phone, the address with the code in it, and that address as a picture."""
+
+    code: str
+    url: str
+    qr_svg: str
+    expires_at: dt.datetime
+
+
+class PhoneCodeIn(Schema):
+    """The code that the large screen shows."""
+
+    code: str = Field(max_length=40)
+
+
+class Fault(Schema):
+    """Why not."""
+
+    detail: str
+
+
+@phone_router.get("", response=PhoneOut, operation_id="phone")
+def phone(request: HttpRequest) -> PhoneOut:
+    has_certificate = (settings.LAN_FOLDER / "authority.crt").exists()
+    return PhoneOut(url=settings.LAN_URL, has_certificate=has_certificate)
+
+
+@phone_router.post(
+    "/code", response={200: PhoneCodeOut, 409: Fault}, operation_id="make_phone_code"
+)
+def make_phone_code(request: HttpRequest) -> Any:
+    """A code that logs the user's phone in once, within two minutes."""
+    if not settings.LAN_URL:
+        return Status(409, Fault(detail="This server is not on the local network."))
+    code, until = make_code(request)
+    # Behind the sharp it is told to no server and stands in no log.
+    url = f"{settings.LAN_URL}/phone#{code}"
+    return PhoneCodeOut(code=code, url=url, qr_svg=qr_svg(url), expires_at=until)
+
+
+@phone_router.post(
+    "/enter",
+    response={200: Me, 403: Fault, 429: Fault},
+    auth=None,
+    operation_id="enter_by_phone_code",
+)
+def enter_by_phone_code(request: HttpRequest, sent: PhoneCodeIn) -> Any:
+    """Log in with the code on the large screen."""
+    if not consume(request, action="login"):
+        return Status(429, Fault(detail="Too many tries. Wait a minute, then try again."))
+    user = redeem(sent.code)
+    if user is None:
+        said = "This code does not hold (any more): make a new one on the large screen."
+        return Status(403, Fault(detail=said))
+    login(request, user)
+    return Status(200, me(request))

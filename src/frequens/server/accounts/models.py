@@ -43,6 +43,17 @@ class Preferences(models.Model):
         return f"Preferences of {self.user}"
 
 
+class PhoneCode(models.Model):
+    """A code by which a user's phone logs in once; only its digest is kept."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    code_digest = models.CharField(max_length=64, unique=True)
+    expires_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"Code of {self.user}"
+
+
 class OwnedQuerySet(models.QuerySet[Any]):
     """Every query of owned things starts here."""
 

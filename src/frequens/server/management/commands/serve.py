@@ -15,14 +15,23 @@ from typing import Any
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
+from django.utils import timezone
 
 from ...accounts.first_owner import open_door
 from ...coding.models import Lineage
-from ...crew import Crew, WontStay
+from ...crew import Crew, Lan, WontStay
 from ...ingest.sweeping import sweep
 from ...keeping import LogKeeper, alone, check_database, make_secret_key
+from ...lan_certificate import lan_certificate
+from ...lan_network import lan_address
+from ...lan_qr import qr_blocks
 
 START_S = 60
+LAN_WORDS = """The phone's browser will warn of the certificate: it was made on this computer, and
+no company vouches for it. What travels is encrypted all the same. Go on past the
+warning, or install the certificate once: /lan/certificate.crt at that address. Then
+log the phone in with the code that Films shows under "Bring your phone".
+"""
 
 
 class Command(BaseCommand):
@@ -34,6 +43,14 @@ class Command(BaseCommand):
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=int(os.environ.get("PORT", "8765")))
         parser.add_argument("--uds", metavar="PATH", help="a unix socket for a proxy, no port")
+        parser.add_argument(
+            "--lan",
+            nargs="?",
+            const="",
+            metavar="ADDRESS",
+            help="also serve the local network, over HTTPS; at this address of this computer",
+        )
+        parser.add_argument("--lan-port", type=int, default=8766)
         parser.add_argument("--processes", type=int, default=2, help="web processes (default 2)")
 
     def handle(self, *args: Any, **options: Any) -> None:
@@ -58,6 +75,7 @@ class Command(BaseCommand):
         sweep()
         self.prepare()
         listening = listen(options["uds"], options["host"], options["port"])
+        lan = None if options["lan"] is None else _lan(options["lan"], options["lan_port"])
         stopping = False
 
         def stop(signal_number: int, frame: FrameType | None) -> None:
@@ -67,7 +85,7 @@ class Command(BaseCommand):
         signal.signal(signal.SIGINT, stop)
         signal.signal(signal.SIGTERM, stop)
         log = LogKeeper()
-        crew = Crew(listening, max(1, options["processes"]), let_go=log.close)
+        crew = Crew(listening, max(1, options["processes"]), log.close, lan)
         try:
             if not self._wait(listening, crew, lambda: stopping):
                 return
@@ -80,6 +98,8 @@ class Command(BaseCommand):
                     f"Nobody has an account here yet. Make yours at {root}/first?code={code}"
                 )
             self.greet()
+            if lan is not None:
+                self._show_lan()
             self.stdout.write("Ctrl-C stops it.")
             self.stdout.flush()
             while not stopping:
@@ -92,8 +112,15 @@ class Command(BaseCommand):
         finally:
             crew.stop()
             listening.close()
+            if lan is not None:
+                lan.listening.close()
             if options["uds"]:
                 Path(options["uds"]).unlink(missing_ok=True)
+
+    def _show_lan(self) -> None:
+        url = settings.LAN_URL
+        self.stdout.write(f"\nFor phones on the same network: {url}\n\n{qr_blocks(url)}")
+        self.stdout.write(LAN_WORDS)
 
     def _wait(
         self,
@@ -114,6 +141,25 @@ class Command(BaseCommand):
                 return True
             time.sleep(0.1)
         raise CommandError(f"Frequens did not answer within {START_S} s.")
+
+
+def _lan(wanted: str, port: int) -> Lan:
+    """The local network at an address of this computer. From here on the server answers to it."""
+    address = wanted or lan_address()
+    if address is None:
+        raise CommandError("This computer is on no local network. Say its address: --lan ADDRESS.")
+    try:
+        certificate = lan_certificate(settings.LAN_FOLDER, [address], timezone.now())
+    except ValueError as error:
+        raise CommandError(f"{error}.") from error
+    host = f"[{address}]" if ":" in address else address
+    listening = listen(None, address, port)
+    settings.LAN_URL = f"https://{host}:{listening.getsockname()[1]}"
+    settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, host]
+    # Where processes are not forked they read the settings anew.
+    os.environ["FREQUENS_LAN_URL"] = settings.LAN_URL
+    os.environ["FREQUENS_HOSTS"] = ",".join(settings.ALLOWED_HOSTS)
+    return Lan(listening, certificate)
 
 
 def listen(path: str | None, host: str, port: int) -> socket.socket:
