@@ -59,6 +59,10 @@ const router = createBrowserRouter([
         path: "/first",
         lazy: page(() => import("./features/account/first-account"), "FirstAccount"),
       },
+      {
+        path: "/phone",
+        lazy: page(() => import("./features/account/phone-entry"), "PhoneEntry"),
+      },
       { path: "/", element: <TodayPage /> },
       { path: "/films", element: <Films /> },
       { path: "/plans", element: <PlansPage /> },

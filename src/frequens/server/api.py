@@ -1,6 +1,6 @@
 """The API: typed, for the front end and for scripts. Names are the core's names."""
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import ObjectDoesNotExist, PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.security import django_auth
@@ -50,6 +50,12 @@ def refuse_invalid(request: HttpRequest, invalid: InvalidDocument) -> HttpRespon
     if len(faults) > MOST_FAULTS:
         faults = [*faults[:MOST_FAULTS], f"and {len(faults) - MOST_FAULTS} faults more"]
     return api.create_response(request, {"faults": faults}, status=422)
+
+
+@api.exception_handler(PermissionDenied)
+def forbidden(request: HttpRequest, denied: PermissionDenied) -> HttpResponse:
+    """Said here: Django's own page would read the body once more, whatever it is."""
+    return api.create_response(request, {"detail": "Forbidden"}, status=403)
 
 
 @api.exception_handler(ObjectDoesNotExist)

@@ -1565,10 +1565,10 @@ export interface components {
             expires_at: string;
         };
         /**
-         * Fault
-         * @description One sentence on what is wrong and what to do.
+         * Refusal
+         * @description Why not.
          */
-        Fault: {
+        Refusal: {
             /** Fault */
             fault: string;
         };
@@ -1624,6 +1624,14 @@ export interface components {
             sessions: number;
             /** Films */
             films: number;
+        };
+        /**
+         * Fault
+         * @description One sentence on what is wrong and what to do.
+         */
+        Fault: {
+            /** Fault */
+            fault: string;
         };
         /**
          * PasswordIn
@@ -5608,7 +5616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fault"];
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
         };
@@ -5641,7 +5649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fault"];
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description Too Many Requests */
@@ -5650,7 +5658,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fault"];
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
         };

@@ -140,10 +140,10 @@ class PhoneCodeIn(Schema):
     code: str = Field(max_length=40)
 
 
-class Fault(Schema):
+class Refusal(Schema):
     """Why not."""
 
-    detail: str
+    fault: str
 
 
 @phone_router.get("", response=PhoneOut, operation_id="phone")
@@ -153,12 +153,12 @@ def phone(request: HttpRequest) -> PhoneOut:
 
 
 @phone_router.post(
-    "/code", response={200: PhoneCodeOut, 409: Fault}, operation_id="make_phone_code"
+    "/code", response={200: PhoneCodeOut, 409: Refusal}, operation_id="make_phone_code"
 )
 def make_phone_code(request: HttpRequest) -> Any:
     """A code that logs the user's phone in once, within two minutes."""
     if not settings.LAN_URL:
-        return Status(409, Fault(detail="This server is not on the local network."))
+        return Status(409, Refusal(fault="This server is not on the local network."))
     code, until = make_code(request)
     # Behind the sharp it is told to no server and stands in no log.
     url = f"{settings.LAN_URL}/phone#{code}"
@@ -167,17 +167,17 @@ def make_phone_code(request: HttpRequest) -> Any:
 
 @phone_router.post(
     "/enter",
-    response={200: Me, 403: Fault, 429: Fault},
+    response={200: Me, 403: Refusal, 429: Refusal},
     auth=None,
     operation_id="enter_by_phone_code",
 )
 def enter_by_phone_code(request: HttpRequest, sent: PhoneCodeIn) -> Any:
     """Log in with the code on the large screen."""
     if not consume(request, action="login"):
-        return Status(429, Fault(detail="Too many tries. Wait a minute, then try again."))
+        return Status(429, Refusal(fault="Too many tries. Wait a minute, then try again."))
     user = redeem(sent.code)
     if user is None:
         said = "This code does not hold (any more): make a new one on the large screen."
-        return Status(403, Fault(detail=said))
+        return Status(403, Refusal(fault=said))
     login(request, user)
     return Status(200, me(request))

@@ -54,7 +54,7 @@ function OneDay({ one, isToday }: { one: MonthDay; isToday: boolean }) {
       aria-current={isToday ? "date" : undefined}
       className={`h-[92px] border-l border-hair p-1 align-top first:border-l-0 ${
         isToday ? "bg-hair/70" : ""
-      } ${one.isInMonth ? "" : "opacity-45"}`}
+      } ${one.isInMonth ? "" : "bg-hair/40"}`}
     >
       <span className={`num text-[13px] ${isToday ? "font-semibold" : "text-soft"}`}>
         {Number(one.day.slice(8))}

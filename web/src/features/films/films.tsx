@@ -13,6 +13,7 @@ import { counted, percent } from "../../domain/times";
 import { crumbOf } from "../../domain/words";
 import { CameraDialog } from "./camera-dialog";
 import { FilmRow } from "./film-row";
+import { PhoneDialog } from "./phone-dialog";
 import { useUploads, type Upload } from "./uploads";
 import { t } from "../../words";
 
@@ -72,6 +73,7 @@ export function Films() {
               {t("films:films.whoever_can_be_seen_or")}
             </p>
           </div>
+          <PhoneDialog />
           <CameraDialog onFilming={refresh} />
           <input
             ref={picker}

@@ -1,0 +1,91 @@
+"""A phone on the same network comes in: by a picture or by hand, once, and over HTTPS."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import log_in
+
+
+@pytest.fixture(scope="module")
+def lan(make_house):
+    """A house on the network: here the network is this computer alone."""
+    with make_house() as house:
+        yield house.start("--lan", "127.0.0.1", "--lan-port", "0")
+
+
+@pytest.fixture
+def desk(browser, lan):
+    """The large screen, logged in."""
+    page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    log_in(page, lan.url)
+    page.goto(f"{lan.url}/films")
+    page.get_by_role("button", name="Bring your phone").click()
+    yield page
+    page.context.close()
+
+
+@pytest.fixture
+def handset(browser):
+    """A phone that goes on past the warning."""
+    context = browser.new_context(
+        viewport={"width": 390, "height": 844},
+        has_touch=True,
+        is_mobile=True,
+        ignore_https_errors=True,
+    )
+    yield context.new_page()
+    context.close()
+
+
+def shown(desk):
+    code = desk.locator("[data-code]").get_attribute("data-code")
+    address = desk.get_by_text("/phone", exact=False).last.inner_text()
+    return code, address
+
+
+def test_a_phone_comes_in_by_the_picture_and_the_code_is_spent(desk, handset, lan):
+    expect(desk.get_by_role("img", name="The address with the code")).to_be_visible()
+    expect(desk.get_by_text("holds once, for")).to_be_visible()
+    code, address = shown(desk)
+    assert address.startswith("https://127.0.0.1:")
+    # What the camera reads out of the picture.
+    handset.goto(f"{address}#{code}")
+    expect(handset.get_by_role("heading", name="Films")).to_be_visible()
+    assert handset.evaluate("location.hash") == ""
+    assert handset.evaluate("document.documentElement.scrollWidth") <= 390
+    assert all(cookie["secure"] for cookie in handset.context.cookies())
+    other = handset.context.browser.new_context(ignore_https_errors=True).new_page()
+    other.goto(f"{address}#{code}")
+    expect(other.get_by_role("alert")).to_contain_text("does not hold (any more)")
+    other.goto(address.replace("/phone", "/films"))
+    expect(other.get_by_role("button", name="Log in")).to_be_visible()
+    other.context.close()
+
+
+def test_a_phone_comes_in_by_hand(desk, handset, lan):
+    code, address = shown(desk)
+    handset.goto(address)
+    handset.get_by_role("button", name="Come in").tap()
+    expect(handset.get_by_role("alert")).to_have_text("The code stands on the large screen.")
+    handset.get_by_label("Code").fill("22222222")
+    handset.get_by_role("button", name="Come in").tap()
+    expect(handset.get_by_role("alert")).to_contain_text("does not hold")
+    handset.get_by_label("Code").fill(f"{code[:4]} {code[4:].lower()}")
+    handset.get_by_role("button", name="Come in").tap()
+    expect(handset.get_by_role("heading", name="Films")).to_be_visible()
+
+
+def test_a_browser_that_was_told_nothing_warns(browser, desk):
+    _, address = shown(desk)
+    context = browser.new_context()
+    with pytest.raises(Exception, match="ERR_CERT_AUTHORITY_INVALID"):
+        context.new_page().goto(address)
+    context.close()
+
+
+def test_where_the_network_is_not_served_it_says_how(page, house):
+    page.goto(f"{house.url}/films")
+    page.get_by_role("button", name="Bring your phone").click()
+    expect(page.get_by_role("dialog")).to_contain_text("make lan")
