@@ -23,7 +23,8 @@ export function PhoneDialog() {
     // A modal one would write a style into the page, which the content security policy forbids.
     <Dialog.Root modal={false} open={open} onOpenChange={setOpen}>
       <Dialog.Trigger asChild>
-        <Button>{t("films:phone_dialog.bring_your_phone")}</Button>
+        {/* Whoever holds one has brought it. */}
+        <Button className="max-md:hidden">{t("films:phone_dialog.bring_your_phone")}</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
