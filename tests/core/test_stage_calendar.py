@@ -45,6 +45,30 @@ def test_two_weeks_four_times_a_week():
     assert [(p.go, p.of) for p in found.planned[:9:4]] == [(1, 8), (5, 8), (1, 8)]
 
 
+def test_a_stage_may_end_on_the_last_day_of_its_weeks():
+    made = plan({"kind": "getting_used"}, begins="2026-05-04")
+    sessions = held(0, 1, 3, 5, 7, 8, 10, 12)
+    assert stage_calendar(made, sessions, on(12)).stages[0].ended is None
+    assert stage_calendar(made, sessions, on(13)).stages[0].ended == on(13)
+
+
+def test_that_last_day_is_still_its_own():
+    made = plan({"least_weeks": 1, "goes": 1}, {"goes": 1}, begins="2026-05-04", a_week=7)
+    found = stage_calendar(made, [], MONDAY)
+    assert [p.stage for p in found.planned[:8]] == [0] * 7 + [1]
+
+
+def test_two_stages_do_not_share_a_day():
+    short = {"least_weeks": 0}
+    made = plan({"goes": 1, **short}, {"goes": 2, **short}, begins="2026-05-01", a_day=2, a_week=8)
+    found = stage_calendar(made, [], MONDAY)
+    by_stage = [[p.day for p in found.planned if p.stage == place] for place in (0, 1)]
+    # Of the two of Monday one is the first stage's, the other nobody's.
+    assert by_stage[0] == [MONDAY] == [found.stages[0].expected]
+    assert len(by_stage[1]) == 2
+    assert min(by_stage[1]) > MONDAY
+
+
 def test_days_of_rest_are_kept_free():
     found = stage_calendar(
         plan({"least_weeks": 2}, begins="2026-05-04", a_week=3, rest=[1, 2, 4, 6]), [], MONDAY
@@ -82,6 +106,8 @@ def test_what_was_missed_in_this_week_is_taken_on_its_free_days_and_no_more():
         # Judged sooner than its week is over: the week stands.
         (held(0, 1) + held(2, 3, decision="raise"), on(6)),
         (held(0, 2, 4, 6), None),
+        # Judged later than all else: on that day.
+        (held(0, 2, 4, 6) + held(8, decision="raise"), on(8)),
         (held(0, 2, 4) + held(6, step="on", decision="raise"), on(6)),
         # A step below says nothing of this one.
         (held(0, 2, 4) + held(6, step="below", decision="raise"), None),
@@ -164,6 +190,11 @@ def test_the_trainers_own_day_comes_first():
     assert found.planned[0].day == on(5)
     # One of this week's four is done and one set; nothing lies before the set one.
     assert [p.day for p in found.planned[1:]] == [on(6), on(7)]
+
+
+def test_the_trainers_own_day_is_one_of_the_weeks_sessions():
+    found = stage_calendar(plan({"goes": 9}, a_week=3), held(0), on(1), fixed=on(1))
+    assert [p.day < on(7) for p in found.planned[:3]] == [True, True, False]
 
 
 def test_without_stages_four_weeks_or_only_the_day_that_is_set():
