@@ -38,7 +38,9 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
         <span className="flex-1" />
         <nav
           aria-label={t("components:shell.main")}
-          className="flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:flex-wrap max-md:justify-between max-md:gap-x-2 max-md:gap-y-0 max-md:text-[13.5px]"
+          className={`flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:flex-wrap max-md:justify-between max-md:gap-y-0 ${
+            sessionId ? "max-md:gap-x-1.5 max-md:text-[12.5px]" : "max-md:gap-x-2"
+          }`}
         >
           <NavLink to="/" end className={TAB}>
             {t("components:shell.today")}
