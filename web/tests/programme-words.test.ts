@@ -127,6 +127,13 @@ describe("rungs and stages in a plan", () => {
     expect(withLadder(made, "height", { rungs: undefined }).ladders).toBeUndefined();
   });
 
+  it("takes the rungs out with the last step that measures them", () => {
+    const made = withLadder(plan, "height", { rungs: [10, 20] });
+    expect(ladderOf(withoutStep(made, "a"), "height")).toBeUndefined();
+    const shared = withQuantity(made, "b", quantity);
+    expect(ladderOf(withoutStep(shared, "a"), "height")?.rungs).toEqual([10, 20]);
+  });
+
   it("lets a stage go on without the step that was taken out", () => {
     expect(withoutStep(plan, "b").stages).toEqual([{ name: "first" }]);
     expect(withoutStep(plan, "a").stages).toEqual(plan.stages);

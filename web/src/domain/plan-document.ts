@@ -258,7 +258,12 @@ export function withoutStep(plan: PlanDocument, key: string): PlanDocument {
   const stages = plan.stages?.map((stage) =>
     stage.until === key ? stripped<Stage>({ ...stage, until: undefined }) : stage,
   );
-  return withFallbacks(withValues(plan, { approximations, cue, stages }));
+  // Rungs that nothing is measured against any more could not be found again.
+  const ladders = plan.ladders?.filter(
+    ({ name }) =>
+      gone?.quantity?.name !== name || approximations.some((s) => s.quantity?.name === name),
+  );
+  return withFallbacks(withValues(plan, { approximations, cue, stages, ladders }));
 }
 
 /** Fallbacks that lead nowhere or up now lead to the step below; the first step has none. */

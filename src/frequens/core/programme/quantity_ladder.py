@@ -150,7 +150,7 @@ class _Climb:
     arrived: dt.date | None = None
     #: What the school said last.
     said: Literal["raise", "hold", "lower"] = "hold"
-    #: It went up and is at the new rung without a value yet.
+    #: It would go up, but not before it has been on its rung for so many days.
     has_waited: bool = False
     values: list[float] = field(default_factory=list)
     here: list[float] = field(default_factory=list)

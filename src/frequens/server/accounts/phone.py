@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import datetime as dt
-import hashlib
 import secrets
 from typing import Any, cast
 
 from django.http import HttpRequest
 from django.utils import timezone
 
+from ..secret_digest import secret_digest
 from .models import PhoneCode
 
 #: Without letters and digits that are taken for one another.
@@ -24,7 +24,7 @@ def make_code(request: HttpRequest) -> tuple[str, dt.datetime]:
     until = timezone.now() + LASTS
     PhoneCode.objects.update_or_create(
         user_id=cast(int, request.user.pk),
-        defaults={"code_digest": _digest(code), "expires_at": until},
+        defaults={"code_digest": secret_digest(code), "expires_at": until},
     )
     return code, until
 
@@ -32,7 +32,7 @@ def make_code(request: HttpRequest) -> tuple[str, dt.datetime]:
 def redeem(code: str) -> Any:
     """The user whose code this is; None where it is none, or used, or its time is over."""
     tidy = "".join(code.upper().split()).replace("-", "")
-    found = PhoneCode.objects.filter(code_digest=_digest(tidy)).select_related("user").first()
+    found = PhoneCode.objects.filter(code_digest=secret_digest(tidy)).select_related("user").first()
     if found is None:
         return None
     # Of two at the same time one finds it gone.
@@ -40,7 +40,3 @@ def redeem(code: str) -> Any:
     if not deleted or found.expires_at < timezone.now() or not found.user.is_active:
         return None
     return found.user
-
-
-def _digest(code: str) -> str:
-    return hashlib.sha256(code.encode()).hexdigest()

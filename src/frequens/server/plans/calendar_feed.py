@@ -8,7 +8,6 @@ nowhere.
 from __future__ import annotations
 
 import datetime as dt
-import hashlib
 import secrets
 from collections.abc import Iterable, Iterator
 from typing import cast
@@ -21,6 +20,7 @@ from icalendar import Calendar, Event
 from frequens.core.programme.stage_calendar import PlannedDay
 
 from ..accounts.models import workspace_of
+from ..secret_digest import secret_digest
 from .models import Behaviour, CalendarAddress
 from .stage_days import BehaviourDays, days_of
 
@@ -35,7 +35,7 @@ def make_address(request: HttpRequest) -> str:
     secret = secrets.token_urlsafe(32)
     CalendarAddress.objects.update_or_create(
         user_id=cast(int, request.user.pk),
-        defaults={"workspace": workspace_of(request), "secret_digest": _digest(secret)},
+        defaults={"workspace": workspace_of(request), "secret_digest": secret_digest(secret)},
     )
     return request.build_absolute_uri(f"/calendar/{secret}.ics")
 
@@ -49,7 +49,7 @@ def revoke_address(request: HttpRequest) -> None:
 def feed(request: HttpRequest, secret: str) -> HttpResponse:
     """The days behind an address; 404 for one that is none (any more), or whose user has left."""
     address = CalendarAddress.objects.filter(
-        secret_digest=_digest(secret), user__is_active=True
+        secret_digest=secret_digest(secret), user__is_active=True
     ).first()
     if address is None or not address.workspace.members.filter(pk=address.user_id).exists():
         raise Http404
@@ -58,11 +58,6 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
     response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
     response["Cache-Control"] = "private, no-store"
     return response
-
-
-def _digest(secret: str) -> str:
-    # The secret is as random as the digest is long: nothing to guess, nothing to slow down.
-    return hashlib.sha256(secret.encode()).hexdigest()
 
 
 def calendar_file(days: Iterable[BehaviourDays], name: str, now: dt.datetime) -> bytes:

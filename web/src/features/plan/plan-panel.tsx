@@ -72,6 +72,11 @@ export function PlanPanel({ plan, remarks, change }: PlanPanelProps) {
       {at("goal", "approximations", "learner").map((remark) => (
         <RemarkNote key={remark.code} remark={remark} />
       ))}
+      {remarks
+        .filter((remark) => remark.place.startsWith("ladders["))
+        .map((remark) => (
+          <RemarkNote key={remark.place} remark={remark} />
+        ))}
       <div className="mt-3" />
       <Line label={t("plan:plan_panel.way")} remarks={at("lure_reps", "prompts")} onMend={mend}>
         <Choice
