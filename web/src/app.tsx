@@ -82,6 +82,7 @@ const router = createBrowserRouter([
         path: "/calendar",
         lazy: page(() => import("./features/calendar/calendar-page"), "CalendarPage"),
       },
+      { path: "/yard", lazy: page(() => import("./features/yard/yard-page"), "YardPage") },
       { path: "/account", lazy: page(() => import("./features/account/account"), "Account") },
       {
         path: "/sessions/:sessionId/bench",

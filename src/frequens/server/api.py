@@ -11,6 +11,7 @@ from frequens.core.reading.document_values import InvalidDocument
 from .accounts.api import first_router, phone_router
 from .accounts.api import router as account
 from .ingest.api import router as films
+from .ingest.arriving_api import router as arriving
 from .leaving.api import router as leaving
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
@@ -31,6 +32,7 @@ api.add_router("/first", first_router)
 api.add_router("/phone", phone_router)
 api.add_router("/me", account)
 api.add_router("/me", leaving)
+api.add_router("/films/arriving", arriving)
 api.add_router("/films", films)
 api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)

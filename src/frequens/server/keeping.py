@@ -264,7 +264,7 @@ def _unknown_films() -> list[Path]:
         known = {str(uuid.UUID(pk)) for (pk,) in rows}
     media = Path(settings.MEDIA_ROOT)
     folders = list(media.iterdir()) if media.exists() else []
-    return [f for f in folders if f.is_dir() and f.name not in known | {"incoming"}]
+    return [f for f in folders if f.is_dir() and f.name not in known | {"incoming", "arriving"}]
 
 
 def check_backup(source: Path) -> None:

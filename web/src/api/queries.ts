@@ -16,7 +16,6 @@ import {
   type SessionOut,
   type SessionRow,
 } from "./client";
-import { t } from "../words";
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
 
@@ -73,7 +72,7 @@ export function useFilms() {
     getNextPageParam: ({ films }) => (films.length < FILMS_A_PAGE ? undefined : films.at(-1)?.id),
   });
   const underWay = useQuery({
-    queryKey: [t("api:queries.films_under_way")],
+    queryKey: ["films-under-way"],
     queryFn: async () => {
       const query = { under_way: true, most: 200 };
       return given(await api.GET("/api/films", { params: { query } }));

@@ -218,6 +218,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arriving Films
+         * @description Films that broke off on their way: the same file goes on where it was.
+         */
+        get: operations["arriving_films"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -1642,12 +1662,38 @@ export interface components {
             password: string;
         };
         /**
+         * ArrivingOut
+         * @description A film that has not come whole: `received` of its `bytes` are here, until `kept_until`.
+         */
+        ArrivingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Received */
+            received: number;
+            /** Written At */
+            written_at: string | null;
+            /**
+             * Kept Until
+             * Format: date-time
+             */
+            kept_until: string;
+        };
+        /**
          * FilmOut
          * @description A film and how far it has come. `usable`: its frames can be looked at.
          *
          *     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
          *     takes to make, are estimates; `copy_key` names this very copy. `slowed`: so many times slower
-         *     than life the film plays; its times are those of life.
+         *     than life the film plays; its times are those of life. `filmed_at` is ISO 8601 with the zone of
+         *     the clock on the wall, `filmed_from` what says so. `near_session_id`: where that session's
+         *     last clip ended `near_off_s` seconds before this film, and it may be the next one.
          */
         FilmOut: {
             /**
@@ -1704,6 +1750,19 @@ export interface components {
             recorded_at: string;
             /** Device */
             device: string;
+            /** Zone */
+            zone: string;
+            /** Filmed At */
+            filmed_at: string;
+            /**
+             * Filmed From
+             * @enum {string}
+             */
+            filmed_from: "film" | "film_and_phone" | "file" | "film_in_utc" | "";
+            /** Near Session Id */
+            near_session_id: string | null;
+            /** Near Off S */
+            near_off_s: number | null;
             /** Slowed */
             slowed: number | null;
             /** Stages */
@@ -1924,6 +1983,8 @@ export interface components {
             id: string;
             /** Date */
             date: string | null;
+            /** Time */
+            time: string;
             /** Learner */
             learner: string;
             /** Behaviour */
@@ -5881,6 +5942,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    arriving_films: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivingOut"][];
                 };
             };
         };

@@ -21,7 +21,10 @@ class HasMarks(Exception):
 
 @transaction.atomic
 def join(film: Film, session: TrainingSession) -> None:
-    """Make a film the last clip of a session. Raises HasMarks for one that is coded already."""
+    """Make a film a clip of a session: the last, or by its time where nothing is marked yet.
+
+    Raises HasMarks for one that is coded already.
+    """
     own = film.session
     if own == session:
         return
@@ -30,8 +33,19 @@ def join(film: Film, session: TrainingSession) -> None:
     film.session = session
     film.place = 1 + max((clip.place for clip in session.films.all()), default=-1)
     film.save(update_fields=["session", "place"])
+    if not fold(session).events:
+        _put_in_order(session)
     if own is not None and not own.films.exists():
         own.delete()
+
+
+def _put_in_order(session: TrainingSession) -> None:
+    """The clips as they were shot, where each says when."""
+    clips = list(session.films.all())
+    if any(clip.filmed_at is None for clip in clips):
+        return
+    for place, clip in enumerate(sorted(clips, key=lambda c: (c.filmed_at, c.place))):
+        Film.objects.filter(pk=clip.pk).update(place=place)
 
 
 @transaction.atomic

@@ -64,7 +64,8 @@ async def receive_body(
     Raises Refused for one that is too large or too slow, Gone where the client left.
     """
     expected = _announced(scope)
-    sink = await run(uploads.sink_for, scope, expected) if scope["method"] == "POST" else None
+    has_body = scope["method"] in ("POST", "PATCH")
+    sink = await run(uploads.sink_for, scope, expected) if has_body else None
     if sink is not None:
         return tempfile.SpooledTemporaryFile(IN_MEMORY), await _upload(receive, sink)
     most = MOST_BYTES if _has_session(scope) else MOST_BYTES_OF_STRANGERS

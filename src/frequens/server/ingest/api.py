@@ -25,7 +25,9 @@ from ..library.ranges import ranged_file
 from ..library.sessions import TrainingSession
 from .camera import camera
 from .copies import drop_copy
-from .intake import FILMS_WORD, plan_stages
+from .intake import FILMS_WORD
+from .neighbours import sessions_before
+from .queueing import queue_film
 from .receive import ReceiveFault, check_room, receive
 from .schemas import (
     ClickOut,
@@ -41,7 +43,6 @@ from .schemas import (
     SimulateIn,
     SlowedIn,
 )
-from .tasks import take_in_film
 
 router = Router()
 UNDER_WAY = (Film.State.RECEIVING, Film.State.WAITING, Film.State.WORKING)
@@ -70,7 +71,11 @@ def films(
     if under_way:
         found = found.filter(state__in=UNDER_WAY)
     page = found.newest(request, older_than, most).prefetch_related("stages")
-    return [FilmOut.from_film(film) for film in page]
+    if under_way:
+        return [FilmOut.from_film(film) for film in page]
+    listed = list(page.prefetch_related("session__films"))
+    near = sessions_before(listed)
+    return [FilmOut.from_film(film, near.get(film.pk)) for film in listed]
 
 
 @router.post(
@@ -100,7 +105,7 @@ def upload(request: HttpRequest, name: Query[str]) -> Any:
     # Its row comes last: what has one is whole.
     received.keep_as(film.original)
     try:
-        _queue(film)
+        queue_film(film)
     except BaseException:
         film.clear_files()
         raise
@@ -132,7 +137,7 @@ def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
             },
         },
     )
-    _queue(film)
+    queue_film(film)
     return Status(201, FilmOut.from_film(film))
 
 
@@ -197,7 +202,7 @@ def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
     if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
     found.stages.filter(state=Stage.State.DROPPED).update(state=Stage.State.WAITING)
-    _queue(found)
+    queue_film(found)
     return FilmOut.from_film(found)
 
 
@@ -220,7 +225,7 @@ def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
     found.slowed = said.slowed
     with transaction.atomic():
         found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
-        _queue(found)
+        queue_film(found)
     found.review_path.unlink(missing_ok=True)
     return FilmOut.from_film(found)
 
@@ -399,16 +404,3 @@ def _file(request: HttpRequest, path: Any, content_type: str) -> Any:
 def _is_worked_on(session: TrainingSession) -> bool:
     """Whether anybody has changed anything; the time of day is the film's own word."""
     return session.edits.exclude(client_id__startswith=FILMS_WORD).exists()
-
-
-@transaction.atomic
-def _queue(found: Film) -> None:
-    found.state = Film.State.WAITING
-    found.fault_code = found.fault_text = ""
-    found.lease_until, found.holder = None, ""
-    found.save()
-    if not found.stages.exists():
-        plan_stages(found)
-    found.stages.filter(state="failed").update(state="waiting", share=0, fault_text="")
-    # A queue that cannot take it now, its disk being full, is asked again by the worker.
-    transaction.on_commit(lambda: take_in_film(str(found.pk)), robust=True)

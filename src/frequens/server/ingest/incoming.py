@@ -3,32 +3,42 @@
 from __future__ import annotations
 
 import contextlib
+import re
+import uuid
 from http.cookies import CookieError, SimpleCookie
 from importlib import import_module
 from typing import Any
 
 from django.conf import settings
 
+from ..accounts.models import Workspace
 from ..front.bodies import Refused
+from .models import Arriving
+from .pieces_in import Piece
 from .receive import Incoming, Received, ReceiveFault
+from .tus import offset_of
 
-#: A film, and the archive of a workspace.
+#: A film in one go, and the archive of a workspace.
 PATHS = frozenset({"/api/films", "/api/me/workspace/bring_back"})
+#: A piece of a film.
+_PIECE = re.compile(r"/api/films/arriving/([0-9a-f-]{36})")
 
 
 class FilmUploads:
     """The front's uploads: the body of a large file, for somebody who is logged in."""
 
     def sink_for(self, scope: dict[str, Any], expected: int | None) -> _FilmSink | None:
-        if scope["path"] not in PATHS:
+        piece = _PIECE.fullmatch(scope["path"]) if scope["method"] == "PATCH" else None
+        if piece is None and (scope["method"] != "POST" or scope["path"] not in PATHS):
             return None
         # Whether it may be a film is decided by the view; a stranger must not fill the disk.
-        if not _is_logged_in(scope):
+        user = _user(scope)
+        if user is None:
             raise Refused(401, "You are logged out. Log in again; nothing is lost.")
-        try:
-            return _FilmSink(Incoming(expected))
-        except ReceiveFault as fault:
-            raise Refused(fault.status, str(fault)) from fault
+        with _refusing():
+            if piece is None:
+                return _FilmSink(Incoming(expected))
+            return _FilmSink(_piece_of(uuid.UUID(piece[1]), user, scope))
 
     def drop(self, environ: dict[str, Any]) -> None:
         received = environ.get("frequens.upload")
@@ -36,17 +46,26 @@ class FilmUploads:
             received.path.unlink(missing_ok=True)
 
 
-class _FilmSink:
-    """An Incoming whose faults are the front's."""
+def _piece_of(pk: uuid.UUID, user: str, scope: dict[str, Any]) -> Piece:
+    workspaces = Workspace.objects.filter(members=int(user))
+    arriving = Arriving.objects.filter(pk=pk, workspace__in=workspaces).first()
+    if arriving is None:
+        raise ReceiveFault(404, "No such upload: it was given up, or is somebody else's.")
+    headers = {name.decode("latin1"): value.decode("latin1") for name, value in scope["headers"]}
+    return Piece(arriving, offset_of(headers))
 
-    def __init__(self, incoming: Incoming):
+
+class _FilmSink:
+    """An Incoming, or a Piece, whose faults are the front's."""
+
+    def __init__(self, incoming: Incoming | Piece):
         self._incoming = incoming
 
     def write(self, chunk: bytes) -> None:
         with _refusing():
             self._incoming.write(chunk)
 
-    def finish(self) -> Received:
+    def finish(self) -> Received | int:
         with _refusing():
             return self._incoming.finish()
 
@@ -62,14 +81,16 @@ def _refusing() -> Any:
         raise Refused(fault.status, str(fault)) from fault
 
 
-def _is_logged_in(scope: dict[str, Any]) -> bool:
+def _user(scope: dict[str, Any]) -> str | None:
+    """The key of whoever is logged in."""
     sent = b";".join(value for name, value in scope["headers"] if name == b"cookie")
     try:
         cookies = SimpleCookie(sent.decode("latin1"))
     except CookieError:
-        return False
+        return None
     key = cookies.get(settings.SESSION_COOKIE_NAME)
     if key is None:
-        return False
+        return None
     store = import_module(settings.SESSION_ENGINE).SessionStore(key.value)
-    return "_auth_user_id" in store
+    found: str | None = store.get("_auth_user_id")
+    return found

@@ -27,6 +27,7 @@ from frequens.media.ingest.child import Interrupted, Stopped, run_stage
 from frequens.media.ingest.stage import QUICK
 
 from ..coding.edit_store import append_edits
+from ..library.filmed import filmed
 from ..library.models import STAGES, Film, Stage
 from ..library.sessions import TrainingSession
 from .camera import filming
@@ -225,6 +226,8 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
     elif name == "index":
         for fact in ("frames", "duration_us", "dropped"):
             setattr(film, fact, result[fact])
+        said = filmed(film)
+        film.filmed_at = said.at if said else None
         if film.session is None:
             film.session = _session_for(film)
     elif name == "review":
@@ -237,7 +240,7 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
         update_fields=[
             *("bytes", "sha256", "codec", "width", "height", "rotation", "has_sound"),
             *("sound_late", "frames", "duration_us", "dropped", "session"),
-            *("recorded_at", "device", "slowed"),
+            *("recorded_at", "device", "slowed", "filmed_at"),
         ]
     )
 
@@ -251,23 +254,17 @@ def _session_for(film: Film) -> TrainingSession:
         session.behaviour = truth["session"]["behaviour"]
         session.plan = truth["plan"]
     session.save()
-    told = _told(film)
-    if told is not None and told.utcoffset():
-        # In UTC nobody knows what the clock on the wall said.
-        facts = {"op": "facts", "set": {"time": f"{told:%H:%M}"}}
+    said = filmed(film)
+    if said is not None and said.knows_the_wall:
+        facts = {"op": "facts", "set": {"time": f"{said.at:%H:%M}"}}
         append_edits(session, [(f"{FILMS_WORD}{film.pk}", facts)])
     return session
 
 
 def _day_of(film: Film) -> dt.date:
-    """The day on the clock where it was filmed, if the film says so; else today."""
-    told = _told(film)
-    return told.date() if told else timezone.localdate()
-
-
-def _told(film: Film) -> dt.datetime | None:
-    """When it was filmed, as the film itself says."""
-    return dt.datetime.fromisoformat(film.recorded_at) if film.recorded_at else None
+    """The day on the clock where it was filmed, if anything says so; else today."""
+    said = filmed(film)
+    return said.at.date() if said else timezone.localdate()
 
 
 def _sha256(film: Film) -> str:

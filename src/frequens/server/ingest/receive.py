@@ -61,9 +61,9 @@ class Incoming:
 
     def __init__(self, expected: int | None):
         if expected is not None and expected > settings.FILM_MOST_BYTES:
-            raise ReceiveFault(413, _too_large())
+            raise ReceiveFault(413, too_large())
         folder = incoming_folder()
-        with _full_disk_told():
+        with full_disk_told():
             folder.mkdir(parents=True, exist_ok=True)
             check_room(expected or 0)
             self._path = folder / uuid.uuid4().hex
@@ -75,9 +75,9 @@ class Incoming:
         """The next bytes."""
         self._size += len(chunk)
         if self._size > settings.FILM_MOST_BYTES:
-            raise ReceiveFault(413, _too_large())
+            raise ReceiveFault(413, too_large())
         self._digest.update(chunk)
-        with _full_disk_told():
+        with full_disk_told():
             self._file.write(chunk)
             if self._size - self._looked_at > 64 * CHUNK:
                 self._looked_at = self._size
@@ -89,7 +89,7 @@ class Incoming:
             raise ReceiveFault(422, "The file is empty: nothing was recorded or copied.")
         if self._expected is not None and self._size != self._expected:
             raise ReceiveFault(400, "The upload broke off. Send it again.")
-        with _full_disk_told():
+        with full_disk_told():
             self._file.flush()
             os.fsync(self._file.fileno())
             self._file.close()
@@ -128,7 +128,8 @@ def check_room(needed: int) -> None:
 
 
 @contextlib.contextmanager
-def _full_disk_told() -> Iterator[None]:
+def full_disk_told() -> Iterator[None]:
+    """A disk that is full raises ReceiveFault."""
     try:
         yield
     except OSError as error:
@@ -137,5 +138,6 @@ def _full_disk_told() -> Iterator[None]:
         raise
 
 
-def _too_large() -> str:
+def too_large() -> str:
+    """What is said of a file beyond the limit."""
     return f"The file is larger than {settings.FILM_MOST_BYTES / 1024**3:.0f} GB, the limit here."

@@ -9,7 +9,9 @@ from typing import Annotated, ClassVar, Literal
 from ninja import Field, Schema
 from pydantic import AfterValidator, WithJsonSchema
 
+from ..library.filmed import filmed
 from ..library.models import Film
+from ..library.sessions import TrainingSession
 from .camera import camera
 from .copies import copy_of
 
@@ -28,7 +30,9 @@ class FilmOut(Schema):
 
     `copy_bytes` is what its review copy takes; before it is made that and `copy_s`, the seconds it
     takes to make, are estimates; `copy_key` names this very copy. `slowed`: so many times slower
-    than life the film plays; its times are those of life.
+    than life the film plays; its times are those of life. `filmed_at` is ISO 8601 with the zone of
+    the clock on the wall, `filmed_from` what says so. `near_session_id`: where that session's
+    last clip ended `near_off_s` seconds before this film, and it may be the next one.
     """
 
     id: uuid.UUID
@@ -52,6 +56,11 @@ class FilmOut(Schema):
     dropped: int | None
     recorded_at: str
     device: str
+    zone: str
+    filmed_at: str
+    filmed_from: Literal["film", "film_and_phone", "file", "film_in_utc", ""]
+    near_session_id: uuid.UUID | None
+    near_off_s: float | None
     slowed: int | None
     stages: list[StageOut]
     usable: bool
@@ -63,11 +72,12 @@ class FilmOut(Schema):
 
     _WORKED_OUT: ClassVar = {
         *("stages", "usable", "review_ready", "sound_ready"),
-        *("copy_bytes", "copy_s", "copy_key"),
+        *("copy_bytes", "copy_s", "copy_key", "filmed_at", "filmed_from"),
+        *("near_session_id", "near_off_s"),
     }
 
     @staticmethod
-    def from_film(film: Film) -> FilmOut:
+    def from_film(film: Film, near: tuple[TrainingSession, float] | None = None) -> FilmOut:
         stages = [StageOut.from_orm(stage) for stage in film.stages.all()]
         done = {stage.name for stage in stages if stage.state == "done"}
         values = {
@@ -76,6 +86,7 @@ class FilmOut(Schema):
             if name not in FilmOut._WORKED_OUT
         }
         copy = copy_of(film, "review" in done)
+        said = filmed(film)
         return FilmOut(
             **values,
             stages=stages,
@@ -85,6 +96,10 @@ class FilmOut(Schema):
             copy_bytes=copy.bytes,
             copy_s=copy.seconds,
             copy_key=copy.key,
+            filmed_at=said.at.isoformat(timespec="seconds") if said else "",
+            filmed_from=said.source if said else "",
+            near_session_id=near[0].pk if near else None,
+            near_off_s=near[1] if near else None,
         )
 
 

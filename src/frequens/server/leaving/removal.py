@@ -10,6 +10,8 @@ from django.db import transaction
 
 from ..accounts.models import Workspace
 from ..coding.models import Edit
+from ..ingest.models import Arriving
+from ..ingest.pieces_in import give_up
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner
@@ -20,6 +22,8 @@ def remove_workspace(workspace: Workspace) -> None:
     members = list(workspace.members.all())
     for film in Film.objects.filter(workspace=workspace):
         film.delete()
+    for arriving in Arriving.objects.filter(workspace=workspace):
+        give_up(arriving)
     with transaction.atomic():
         for owned in (TrainingSession, Behaviour, Learner):
             owned.objects.filter(workspace=workspace).delete()
@@ -41,7 +45,7 @@ def remove_account(user: Any) -> None:
 
 def _forget(user: Any) -> None:
     name, shared = user.get_username(), user.workspaces.all()
-    for owned in (Film, TrainingSession):
+    for owned in (Film, Arriving, TrainingSession):
         owned.objects.filter(workspace__in=shared, trainer=name).update(trainer="")
     for session in TrainingSession.objects.filter(workspace__in=shared, summary__trainer=name):
         session.summary.pop("trainer")

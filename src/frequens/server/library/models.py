@@ -70,6 +70,11 @@ class Film(Owned):
     #: When and with what, as the film itself says; ISO 8601 with its zone.
     recorded_at = models.CharField(max_length=40, blank=True)
     device = models.CharField(max_length=100, blank=True)
+    #: What the sender's clock went by, as IANA calls it, and when the file was last written there.
+    zone = models.CharField(max_length=64, blank=True)
+    written_at = models.DateTimeField(null=True)
+    #: When its first frame was filmed, as far as anything says so; see `filmed`.
+    filmed_at = models.DateTimeField(null=True)
     #: How many times slower than life it plays; null until it has been looked at.
     slowed = models.PositiveSmallIntegerField(null=True)
     frames = models.PositiveIntegerField(null=True)

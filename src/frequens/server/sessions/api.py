@@ -64,6 +64,7 @@ def sessions(
         SessionRow(
             id=session.pk,
             date=session.date_now,
+            time=session.summary.get("time") or "",
             learner=session.learner_now,
             behaviour=session.behaviour_now,
             trainer=session.trainer_now,

@@ -28,6 +28,7 @@ class SessionRow(Schema):
 
     id: uuid.UUID
     date: dt.date | None
+    time: str
     learner: str
     behaviour: str
     trainer: str

@@ -21,7 +21,7 @@ export function PhoneEntry() {
     setIsBusy(true);
     setFault(undefined);
     const answer = await api.POST("/api/phone/enter", { body: { code: wanted } }).catch(() => null);
-    if (answer?.data) return window.location.replace("/films");
+    if (answer?.data) return window.location.replace("/yard");
     setIsBusy(false);
     setFault(whyNot(answer));
   };

@@ -3,6 +3,7 @@ import { useForm } from "react-hook-form";
 
 import type { SessionOut } from "../../api/client";
 import { Button } from "../../components/button";
+import { FilmedLine } from "../../components/filmed-line";
 import type { EditLog } from "../../domain/edit-log";
 import { t } from "../../words";
 
@@ -73,6 +74,7 @@ export function AboutDialog({
                 <input {...register(key)} type={type} maxLength={200} className={FIELD} />
               </label>
             ))}
+            {session.films[0] && <FilmedLine film={session.films[0]} />}
             <div className="flex justify-end gap-2 pt-2">
               <Button onClick={onClose}>{t("common:leave_it")}</Button>
               <Button look="main" type="submit">

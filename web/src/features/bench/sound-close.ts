@@ -2,7 +2,6 @@
 
 import { useQueries } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { t } from "../../words";
 
 /** Values a second. */
 export const CLOSE_RATE = 2000;
@@ -26,7 +25,7 @@ export function useCloseSound(filmId: string, ready: boolean, fromS: number, toS
   const places = Array.from({ length: last - first + 1 }, (_, n) => first + n);
   const pieces = useQueries({
     queries: places.map((place) => ({
-      queryKey: [t("bench:sound_close.close_sound"), filmId, place],
+      queryKey: ["close-sound", filmId, place],
       enabled: ready,
       staleTime: Infinity,
       queryFn: () => fetchPiece(filmId, place),

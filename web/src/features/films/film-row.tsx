@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, faultsOf, type FilmOut, type SessionRow } from "../../api/client";
+import { api, faultsOf, whyNot, type FilmOut, type SessionRow } from "../../api/client";
 import { useBehaviours, useLearners } from "../../api/queries";
 import { freshId } from "../../domain/marks";
 import { Button } from "../../components/button";
+import { FilmedLine } from "../../components/filmed-line";
 import { useNotice } from "../../components/notice";
 import { counted, shortClock } from "../../domain/times";
 import { crumbOf, day } from "../../domain/words";
@@ -46,14 +47,8 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
             <ClipOf film={film} session={session} others={others} onChanged={onChanged} />
           </p>
         )}
-        {film.recorded_at && (
-          <p className="mt-1 text-[12.5px] text-soft">
-            {t("films:film_row.filmed_recorded_at_device_says", {
-              recorded_at: recordedAt(film.recorded_at),
-              device: film.device && t("films:film_row.with_device", { device: film.device }),
-            })}
-          </p>
-        )}
+        <FilmedLine film={film} />
+        {session && <NextClip film={film} others={others} onChanged={onChanged} />}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
         {film.usable && !busy && session && (
           <Slowed film={film} session={session} onChanged={onChanged} />
@@ -142,17 +137,6 @@ function canGoOn(film: FilmOut): boolean {
   if (film.state === "failed") return film.fault_code !== "broke_off";
   const lacks = film.state === "ready" && film.stages.some(isLacking);
   return film.state === "cancelled" || lacks;
-}
-
-/** The wall clock where it was filmed; in UTC where the film knows no other. */
-function recordedAt(iso: string): string {
-  const [date = "", rest = ""] = iso.split("T");
-  const isUtc = /(Z|[+-]00:00)$/.test(rest);
-  return t("films:film_row.on_date_at_rest_which", {
-    date: day(date),
-    rest: rest.slice(0, 5),
-    which: isUtc ? " UTC" : "",
-  });
 }
 
 const SLOWED = [1, 2, 4, 5, 8, 10, 16];
@@ -280,6 +264,49 @@ function FilmedFor({ session, onChanged }: AssignProps) {
   );
 }
 
+/** A film that began soon after another one ended is offered as the next clip of that session. */
+function NextClip({
+  film,
+  others,
+  onChanged,
+}: {
+  film: FilmOut;
+  others: SessionRow[];
+  onChanged: () => void;
+}) {
+  const tell = useNotice();
+  const [isBusy, setIsBusy] = useState(false);
+  const near = others.find(({ id }) => id === film.near_session_id);
+  if (!near || film.near_off_s === null) return null;
+  const other = crumbOf(near) || (near.films.at(-1)?.name ?? "");
+  const join = async () => {
+    setIsBusy(true);
+    const refusal = await joinTo(film, near.id);
+    if (refusal) tell(refusal);
+    setIsBusy(false);
+    onChanged();
+  };
+  return (
+    <p className="mt-1 flex flex-wrap items-center gap-x-3 text-[13px]">
+      {film.near_off_s < 10
+        ? t("films:film_row.filmed_right_after", { other })
+        : t("films:film_row.filmed_soon_after", { off: shortClock(film.near_off_s), other })}
+      <Button look="plain" disabled={isBusy} onClick={() => void join()}>
+        {t("films:film_row.make_it_one_session")}
+      </Button>
+    </p>
+  );
+}
+
+/** Make a film a clip of a session; a sentence where that was refused. */
+async function joinTo(film: FilmOut, session_id: string): Promise<string | null> {
+  const answer = await api.POST("/api/films/{film_id}/join", {
+    params: { path: { film_id: film.id } },
+    body: { session_id },
+  });
+  return answer.response.ok ? null : whyNot(answer);
+}
+
 /** Whether the film is one of several clips of a session; one without marks can join another. */
 function ClipOf({
   film,
@@ -298,11 +325,8 @@ function ClipOf({
   }
   if (session.marks > 0 || others.length === 0) return null;
   const join = async (to: string) => {
-    const answer = await api.POST("/api/films/{film_id}/join", {
-      params: { path: { film_id: film.id } },
-      body: { session_id: to },
-    });
-    if (!answer.response.ok) tell(faultsOf(answer.error, answer.response.status).join(" "));
+    const refusal = await joinTo(film, to);
+    if (refusal) tell(refusal);
     onChanged();
   };
   return (
@@ -342,7 +366,7 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
         edits: [
           {
             client_id: freshId(),
-            body: { op: "facts", set: { [key]: value } },
+            body: { op: "facts", set: { [key]: value || null } },
           },
         ],
       },
@@ -371,6 +395,7 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
         />
       ))}
       <input
+        key={`date ${session.date}`}
         type="date"
         aria-label={`Day${session.date ? `, ${day(session.date)}` : ""}`}
         defaultValue={session.date ?? ""}
@@ -378,6 +403,16 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
           if (event.target.value && event.target.value !== session.date) {
             void save("date", event.target.value);
           }
+        }}
+        className={field}
+      />
+      <input
+        key={`time ${session.time}`}
+        type="time"
+        aria-label={t("films:film_row.time")}
+        defaultValue={session.time}
+        onBlur={(event) => {
+          if (event.target.value !== session.time) void save("time", event.target.value);
         }}
         className={field}
       />

@@ -3,18 +3,18 @@ import { useCallback, useEffect, useRef, useState, type DragEvent } from "react"
 import { Link } from "react-router";
 
 import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../../api/client";
+import { sendFilm, useFilmUploads } from "../../domain/film-uploads";
 import { useFilms, useLooseSessions } from "../../api/queries";
 import { Button } from "../../components/button";
+import { FilmUploads } from "../../components/film-uploads";
 import { useNotice } from "../../components/notice";
-import { Progress } from "../../components/progress";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
-import { counted, percent } from "../../domain/times";
+import { counted } from "../../domain/times";
 import { crumbOf } from "../../domain/words";
 import { CameraDialog } from "./camera-dialog";
 import { FilmRow } from "./film-row";
 import { PhoneDialog } from "./phone-dialog";
-import { useUploads, type Upload } from "./uploads";
 import { t } from "../../words";
 
 /** How long a removed film can be had back, milliseconds. */
@@ -31,17 +31,17 @@ export function Films() {
 
   const refresh = useCallback(() => {
     void client.invalidateQueries({ queryKey: ["films"] });
-    void client.invalidateQueries({ queryKey: [t("films:films.films_under_way")] });
+    void client.invalidateQueries({ queryKey: ["films-under-way"] });
     void client.invalidateQueries({ queryKey: ["sessions"] });
     void client.invalidateQueries({ queryKey: ["session"] });
   }, [client]);
-  const { uploads, send, forget } = useUploads(refresh);
+  const uploads = useFilmUploads();
   const { removed, remove } = useRemoval(refresh, tell);
 
   const take = async (files: Iterable<File>) => {
     for (const file of files) {
       if (file.name.toLowerCase().endsWith(".json")) await readSession(file, tell, refresh);
-      else void send(file);
+      else void sendFilm(file);
     }
   };
   const drop = (event: DragEvent) => {
@@ -92,6 +92,7 @@ export function Films() {
             {t("films:films.choose_films")}
           </Button>
         </div>
+        <FilmUploads onArrived={refresh} />
         {error && !films ? (
           <div className="pt-6">
             <Fault error={error} />
@@ -101,10 +102,7 @@ export function Films() {
         ) : empty ? (
           <NoFilms onChoose={() => picker.current?.click()} />
         ) : (
-          <ul>
-            {uploads.map((upload) => (
-              <UploadRow key={upload.id} upload={upload} onForget={() => forget(upload.id)} />
-            ))}
+          <ul aria-label={t("films:films.films")}>
             {shown.map((film) => (
               <FilmRow
                 key={film.id}
@@ -221,36 +219,6 @@ async function readSession(file: File, tell: ReturnType<typeof useNotice>, refre
       }),
     );
   }
-}
-
-function UploadRow({ upload, onForget }: { upload: Upload; onForget: () => void }) {
-  return (
-    <li className="grid grid-cols-[178px_1fr_auto] items-center gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-1">
-      <div className="h-[100px] rounded-[3px] bg-hair" />
-      <div>
-        <h2 className="truncate text-[16px] font-semibold">{upload.name}</h2>
-        {upload.fault ? (
-          <p role="alert" className="mt-1 text-fault">
-            {upload.fault}
-          </p>
-        ) : (
-          <>
-            <Progress
-              label={t("films:films.sending_name", { name: upload.name })}
-              share={upload.share}
-              className="mt-2"
-            />
-            <p className="num mt-1 text-[12.5px] text-soft">
-              {t("films:films.sending_share", { share: percent(upload.share) })}
-            </p>
-          </>
-        )}
-      </div>
-      <Button look="quiet" onClick={upload.fault ? onForget : upload.cancel}>
-        {upload.fault ? t("films:films.put_away") : t("common:stop")}
-      </Button>
-    </li>
-  );
 }
 
 function FilmlessRow({ session }: { session: SessionRow }) {

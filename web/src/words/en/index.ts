@@ -15,3 +15,4 @@ export { default as next } from "./next.json";
 export { default as plan } from "./plan.json";
 export { default as report } from "./report.json";
 export { default as today } from "./today.json";
+export { default as yard } from "./yard.json";
