@@ -72,7 +72,8 @@ check-web: web/node_modules/.ready types
 	cd web && npm run -s lint
 	git diff --exit-code -- web/src/api/schema.d.ts
 
-test-web: web/node_modules/.ready
+test-web: web/node_modules/.ready .venv/.ready-dev
+	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
 	cd web && npm run -s test
 
 # The core needs no Django; so its tests have none.

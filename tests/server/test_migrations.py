@@ -42,6 +42,7 @@ FROZEN = {
     "reviews/0004_lineage": ("585f1195bc284df2a29c1286fe08b42a5682f89536c0ebfdb5ba129078607e82"),
     "reviews/0005_digest": ("6d8ab3fd0d60fbbb16811f6a0c852b103e504dd54afdec00ff8ef9e6df3f5062"),
     "reviews/0006_names": ("49f09ee5a6945d8ffef6928fa179f5d0f48abf56b8228ca02397579728b0bb0c"),
+    "reviews/0007_led_at": ("0936cc19c8280b90756e97e1e4e88b9e7740925874b2ad6c52679eba49b92ca7"),
     "workspaces/0001_initial": ("e1849e840ae5386bfbd5bd96bc53b05c8096329a918af9c9f0d904c5d078197d"),
     "workspaces/0002_preferences": (
         "fe85c540c50710213c4eda50c48410b5c7a82d9c640ac10a42ced7052fd3c342"

@@ -83,6 +83,14 @@ const router = createBrowserRouter([
         lazy: page(() => import("./features/calendar/calendar-page"), "CalendarPage"),
       },
       { path: "/yard", lazy: page(() => import("./features/yard/yard-page"), "YardPage") },
+      {
+        path: "/yard/lead/:behaviourId",
+        lazy: page(() => import("./features/yard/begin-page"), "BeginPage"),
+      },
+      {
+        path: "/yard/led/:sessionId",
+        lazy: page(() => import("./features/yard/led-page"), "LedPage"),
+      },
       { path: "/account", lazy: page(() => import("./features/account/account"), "Account") },
       {
         path: "/sessions/:sessionId/bench",

@@ -20,6 +20,7 @@ from .plans.today import router as today
 from .reports.api import logbook_router as logbook_files
 from .reports.api import session_router as reports
 from .sessions.api import router as sessions
+from .yard.api import router as yard
 
 api = NinjaAPI(
     title="Frequens",
@@ -43,6 +44,7 @@ api.add_router("/logbook", logbook)
 api.add_router("/logbook", logbook_files)
 api.add_router("/today", today)
 api.add_router("/calendar", calendar)
+api.add_router("/yard", yard)
 
 
 @api.exception_handler(InvalidDocument)

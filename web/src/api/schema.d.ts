@@ -1479,6 +1479,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/yard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kits
+         * @description What is needed to lead the next session of each behaviour, also without a network.
+         */
+        get: operations["yard_kits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Lead
+         * @description A session that a phone leads, under the id the phone gave it; sent twice it is one.
+         *
+         *     It takes the plan as it is now. Its marks are edits like any other's.
+         */
+        put: operations["lead_session"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5553,6 +5595,263 @@ export interface components {
             /** Url */
             url: string;
         };
+        /**
+         * Digest
+         * @description A session in short. Times in seconds unless the name says minutes.
+         *
+         *     `trials` are the judged attempts at the step in force, in order; gifts and what nobody asked
+         *     for are left out. `at_work` counts attempts and exposures by the step in force. `signs` counts
+         *     severities 1 to 3; `unpaid` are (markers without reward, markers), the other pairs alike.
+         *     `stays` are, by step, kept or not; `back_s` complete returns by the step of the rep they led to.
+         */
+        Digest: {
+            /** Date */
+            date: string | null;
+            /** Time */
+            time: string | null;
+            /** By Hand */
+            by_hand: boolean;
+            /** Trials */
+            trials: components["schemas"]["Trial"][];
+            /** At Work */
+            at_work: {
+                [key: string]: number;
+            };
+            /** In Force */
+            in_force: string | null;
+            /** Attempts */
+            attempts: number;
+            /** Minutes */
+            minutes: number;
+            /** Rewards */
+            rewards: number | null;
+            /** Signs */
+            signs: number[];
+            /** Signs First */
+            signs_first: number;
+            /** Signs Last */
+            signs_last: number;
+            /** Opt Outs */
+            opt_outs: number;
+            pauses: components["schemas"]["Rise"] | null;
+            returns: components["schemas"]["Rise"] | null;
+            /** Back S */
+            back_s: {
+                [key: string]: number[];
+            };
+            /** Presentations */
+            presentations: number;
+            /** Repeated */
+            repeated: number;
+            /** Wrong */
+            wrong: number;
+            /** Windows */
+            windows: number;
+            /** Alarms */
+            alarms: number;
+            /** Cued */
+            cued: number;
+            /** Overlapped */
+            overlapped: number;
+            /** Exposures */
+            exposures: number;
+            /** Food First */
+            food_first: number;
+            /** Missed */
+            missed: number[];
+            /** Missed Kinds */
+            missed_kinds: {
+                [key: string]: number;
+            };
+            /** Unpaid */
+            unpaid: number[];
+            /** Hand First */
+            hand_first: number[];
+            /** Stays */
+            stays: {
+                [key: string]: boolean[];
+            };
+            worked: components["schemas"]["Worked"] | null;
+            /** Limit S */
+            limit_s: number;
+        };
+        /**
+         * Rise
+         * @description A trend of pauses or returns: how many, chance's p, medians of the first and last third.
+         */
+        Rise: {
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+            /** First S */
+            first_s: number | null;
+            /** Last S */
+            last_s: number | null;
+        };
+        Trial: ((string | null) | number | boolean | (number | null) | (string | null) | {
+            [key: string]: string;
+        } | (string | null) | (number | null))[];
+        /**
+         * Worked
+         * @description When the animal was worked, on a clock that stops while nobody works.
+         *
+         *     `stretches` are (step, from, to) and `paid` the reinforcements, in seconds of that clock,
+         *     which leaves out breaks, waits in which nothing was asked and what comes after the last rep.
+         */
+        Worked: {
+            /** Stretches */
+            stretches: ((string | null) | number)[][];
+            /** Paid */
+            paid: number[];
+            /** Total */
+            total: number;
+        };
+        /**
+         * YardCard
+         * @description What the next session is: the card's values, the trainer's changes in their place.
+         */
+        YardCard: {
+            /** Sentence */
+            sentence: string;
+            /** Warm Up */
+            warm_up: string | null;
+            /** Warm Up Reps */
+            warm_up_reps: number;
+            /** Criterion */
+            criterion: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Reps */
+            reps: number | null;
+            /** Pieces */
+            pieces: number;
+            /** Stop Rules */
+            stop_rules: string[];
+        };
+        /**
+         * YardKit
+         * @description All a phone needs to lead a behaviour's next session without a network.
+         *
+         *     `criteria` are sentences by step; `history` the remembered sessions in short, as the core writes
+         *     them, and `plan` is what it judges them by. `card` is None before the first session, `script`
+         *     empty where none was taken along.
+         */
+        YardKit: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            plan: components["schemas"]["YardPlan"];
+            /** Criteria */
+            criteria: {
+                [key: string]: string;
+            };
+            /** History */
+            history: components["schemas"]["Digest"][];
+            /** Dry Spell S */
+            dry_spell_s: number;
+            card: components["schemas"]["YardCard"] | null;
+            /** Script */
+            script: components["schemas"]["ScriptLine"][];
+        };
+        /**
+         * YardPlan
+         * @description What the judgement asks of a plan, with every default written out.
+         */
+        YardPlan: {
+            /** Approximations */
+            approximations: components["schemas"]["YardStep"][];
+            /** Prompts */
+            prompts: string[];
+            /** Rule */
+            rule: {
+                [key: string]: number | string;
+            };
+            /** Rate Floor Per Min */
+            rate_floor_per_min: number | null;
+            /** Session Cap S */
+            session_cap_s: number | null;
+            /** Rep Cap */
+            rep_cap: number | null;
+            /** Numbers */
+            numbers: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * YardQuantity
+         * @description Which way a measured value is better, and where the step is reached.
+         */
+        YardQuantity: {
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "more" | "less";
+            /** Target */
+            target: number | null;
+        };
+        /**
+         * YardStep
+         * @description One step as the judgement asks for it.
+         */
+        YardStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Hold S */
+            hold_s: number | null;
+            /** Rate Floor Per Min */
+            rate_floor_per_min: number | null;
+            /** Help */
+            help: string | null;
+            /** Until Release */
+            until_release: boolean;
+            /** Answers */
+            answers: boolean;
+            /** Fallback */
+            fallback: string | null;
+            quantity: components["schemas"]["YardQuantity"] | null;
+        };
+        /**
+         * LedOut
+         * @description A session that a phone led.
+         */
+        LedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+        };
+        /**
+         * LedIn
+         * @description A session that a phone leads: for which behaviour, and when it began on the phone's clock.
+         */
+        LedIn: {
+            /**
+             * Behaviour Id
+             * Format: uuid
+             */
+            behaviour_id: string;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -7740,6 +8039,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    yard_kits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardKit"][];
+                };
+            };
+        };
+    };
+    lead_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
             };
         };
     };

@@ -4,6 +4,7 @@ import { Link, NavLink, useNavigate } from "react-router";
 
 import { logout } from "../api/account";
 import { useMe } from "../api/queries";
+import { forgetKits } from "../domain/yard-kits";
 import { HouseMark } from "./glyphs";
 import { switchTheme } from "./theme";
 import { t } from "../words";
@@ -107,6 +108,7 @@ function AccountMenu() {
         <DropdownMenu.Item
           className={ITEM}
           onSelect={() => {
+            forgetKits();
             void logout().then(() => window.location.assign("/login"));
           }}
         >

@@ -109,6 +109,18 @@ def last_judged(behaviour_id: Any) -> tuple[TrainingSession, Judged] | None:
     return None
 
 
+def remembered(behaviour_id: Any, plan: Mapping[str, Any], day: dt.date) -> list[Digest]:
+    """The sessions a session of this day is judged with, in short and in order."""
+    near = [
+        session
+        for session in _in_order(worked_on(behaviour_id))
+        if session.date_now is None or (day - session.date_now).days <= _memory(plan)
+    ]
+    digests = measured_in_bulk([s for s in near if s.by_hand is None], digests_only=True)
+    pages = (_page(session, _of(digests, session)) for session in near)
+    return [page.digest for page in pages if page is not None]
+
+
 def history_of(session: TrainingSession, known: Judged) -> list[Held]:
     """A judged session and all of its behaviour before it in short, however long ago, in order."""
     own = _Page(session, known.digest, known.plan)

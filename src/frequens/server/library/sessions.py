@@ -36,6 +36,8 @@ class TrainingSession(Owned):
     duration_s = models.FloatField(null=True)
     #: Counts and minutes of a session entered by hand, as `core.history.logbook` reads them.
     by_hand = models.JSONField(null=True)
+    #: When it began, where a phone led it: its taps lie on the clock on the wall from there.
+    led_at = models.DateTimeField(null=True)
     #: What lists show of it as its edits stand: SUMMARISED facts and the number of `marks`.
     #: Written with every change, so that lists need not go through the edits.
     summary = models.JSONField(default=dict)

@@ -406,16 +406,18 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
         }}
         className={field}
       />
-      <input
-        key={`time ${session.time}`}
-        type="time"
-        aria-label={t("films:film_row.time")}
-        defaultValue={session.time}
-        onBlur={(event) => {
-          if (event.target.value !== session.time) void save("time", event.target.value);
-        }}
-        className={field}
-      />
+      {session.time && (
+        <input
+          key={`time ${session.time}`}
+          type="time"
+          aria-label={t("films:film_row.time")}
+          defaultValue={session.time}
+          onBlur={(event) => {
+            if (event.target.value !== session.time) void save("time", event.target.value);
+          }}
+          className={field}
+        />
+      )}
       {fault && (
         <span role="alert" className="text-fault">
           {fault}

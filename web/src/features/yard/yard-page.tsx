@@ -3,6 +3,8 @@ import { useCallback, useRef, type ReactNode } from "react";
 
 import { sendFilm } from "../../domain/film-uploads";
 import { useFilms } from "../../api/queries";
+import { ToLead } from "./to-lead";
+import { WaitingHere } from "./waiting-here";
 import { FilmUploads } from "../../components/film-uploads";
 import { Shell } from "../../components/shell";
 import { Fault } from "../../components/states";
@@ -31,6 +33,8 @@ export function YardPage() {
           {t("yard:yard_page.they_go_to_the_large_screen")}
         </p>
         <FilmUploads onArrived={refresh} />
+        <WaitingHere />
+        <ToLead />
         {error && !films ? (
           <Fault error={error} />
         ) : films ? (
