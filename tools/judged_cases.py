@@ -1,27 +1,34 @@
 """What the core says of many sessions, for the front end's own judging to be held against.
 
-``python -m tools.judged_cases OUT [SITUATIONS…]`` writes JSON: `judged`, histories of sessions
-in short with the core's judgement of each (the situations of the core's tests, and random ones of
-every school), and `led`, random sessions tapped on a phone with the digest the core makes of them.
-`SITUATIONS` are further files, each a list of lists of `frequens-session` documents.
+``python -m tools.judged_cases OUT [SITUATIONS…]`` writes JSON. `judged` are histories of sessions
+in short with the core's judgement of each: all that the core's own tests of it ask about, and
+random ones of every school. `led` are random sessions tapped on a phone, with the digest the core makes of
+them. `SITUATIONS` are further files, each a list of lists of `frequens-session` documents.
 """
 
 from __future__ import annotations
 
 import argparse
+import contextlib
+import io
 import json
 import random
+import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+import pytest
+from tests.core import training_days
 from tests.core.coded import document
-from tests.core.test_judging import SITUATIONS
 from tests.core.training_days import Counted, Day, plan_of
 
 from frequens.core import read_session
-from frequens.core.decisions.judging import Digest, judge
+from frequens.core.decisions import judging
+from frequens.core.decisions.judging import Digest, Judgement, judge
 from frequens.core.decisions.judging.sent_plan import sent_plan
 from frequens.core.findings import measure_session
+from frequens.core.model.events import Plan
 
 RULES = (
     *("run", "run need=3 miss=2", "run need=4 miss=0", "share", "share window=5 raise=0.6"),
@@ -29,7 +36,11 @@ RULES = (
     "comfort clean_sessions=1",
 )
 HELPS = ("food_lure", "empty_hand", "gesture", "physical", "target")
-RANDOM, LED = 250, 100
+RANDOM, LED, MOST_ASKED = 80, 60, 1500
+#: The tests that ask about one history each, and not about hundreds made up at random.
+SINGLE = "not never and not worse and not order_of_files"
+#: Plugins that are in the way here.
+NO = [part for name in ("django", "xdist", "cacheprovider") for part in ("-p", f"no:{name}")]
 #: A tap says that something happened within so long before it, seconds.
 WIDTH_S = 2.0
 
@@ -40,7 +51,7 @@ def main() -> None:
     parser.add_argument("out", type=Path)
     parser.add_argument("situations", type=Path, nargs="*")
     options = parser.parse_args()
-    judged = [_judged(name, [d.document() for d in days]) for name, days, *_ in SITUATIONS]
+    judged = [_case(f"asked {n}", *one) for n, one in enumerate(_asked_by_tests())]
     judged += [_judged(f"random {n}", _history(random.Random(n))) for n in range(RANDOM)]
     for path in options.situations:
         told = json.loads(path.read_text())
@@ -50,6 +61,26 @@ def main() -> None:
     options.out.write_text(json.dumps({"judged": judged, "led": led}))
 
 
+def _asked_by_tests() -> list[tuple[list[Digest], Plan]]:
+    """Every judgement the core's own tests ask for: situations, and each limit on both sides."""
+    asked: dict[str, tuple[list[Digest], Plan]] = {}
+
+    def noting(history: Sequence[Digest], plan: Plan) -> Judgement:
+        said = judge(history, plan)
+        if len(asked) < MOST_ASKED:
+            asked.setdefault(repr((history, plan)), (list(history), plan))
+        return said
+
+    judging.judge = training_days.judge = noting
+    files = ["tests/core/test_judging_limits.py", "tests/core/test_judging.py"]
+    with contextlib.redirect_stdout(io.StringIO()) as said:
+        ended = pytest.main([*NO, "-k", SINGLE, *files])
+    judging.judge = training_days.judge = judge
+    if ended != pytest.ExitCode.OK:
+        sys.exit(said.getvalue())
+    return list(asked.values())
+
+
 def _judged(name: str, documents: list[dict[str, Any]]) -> dict[str, Any]:
     records = [read_session(one) for one in documents]
     digests = [_digest(record) for record in records]
@@ -57,12 +88,15 @@ def _judged(name: str, documents: list[dict[str, Any]]) -> dict[str, Any]:
         range(len(records)),
         key=lambda n: (digests[n].date or "", digests[n].time or "", n),
     )
-    plan = records[last].plan
-    said = judge(digests, plan)
+    return _case(name, digests, records[last].plan)
+
+
+def _case(name: str, history: list[Digest], plan: Plan) -> dict[str, Any]:
+    said = judge(history, plan)
     return {
         "name": name,
         "plan": sent_plan(plan),
-        "history": [digest.as_plain_values() for digest in digests],
+        "history": [digest.as_plain_values() for digest in history],
         "said": {
             "decision": said.decision,
             "why": said.why.code,

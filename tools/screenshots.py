@@ -98,23 +98,28 @@ def passes(page: Page, house: House) -> None:
     page.wait_for_timeout(1500)
 
 
-def words(page: Page, house: House) -> None:
-    """Upright, and marked by a word: a rep of the pony's."""
-    films = house.trainer().ask("GET", "/api/films").json()
-    session_id = next(f["session_id"] for f in films if f["name"].startswith("Bramble"))
-    found = house.trainer().ask("GET", f"/api/sessions/{session_id}/findings").json()["findings"]
-    rep = next(r for r in found["reps"] if r["marker_s"] is not None)
-    page.goto(f"{house.url}/sessions/{session_id}/bench?t={rep['marker_s']:.6f}")
-    page.locator("[data-rep][aria-current=true]").wait_for()
-    page.get_by_label("Listen for").select_option("word")
-    page.get_by_role("group", name="Places to look at").wait_for()
-    page.wait_for_timeout(2500)
-
-
 def phone(page: Page, house: House) -> None:
     """The bench as wide as a phone."""
     page.set_viewport_size({"width": 390, "height": 844})
     bench(page, house)
+
+
+def yard(page: Page, house: House) -> None:
+    """The phone's own page: films on their way out, and what can be led."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{house.url}/yard")
+    page.locator("[data-offline=ready]").wait_for()
+
+
+def led(page: Page, house: House) -> None:
+    """A session led by thumb, when the school says something."""
+    yard(page, house)
+    page.get_by_role("link", name="Ring").first.click()
+    page.get_by_role("button", name="Begin").click()
+    for name in ("Fits", "Fits", "Fits", "Fits", "Fits"):
+        page.wait_for_timeout(700)
+        page.get_by_role("button", name=name, exact=True).click()
+    page.locator("[data-word=raise]").wait_for()
 
 
 def findings(page: Page, house: House) -> None:
@@ -144,10 +149,6 @@ def last_findings(page: Page, house: House, name: str, part: str) -> None:
 
 def cues(page: Page, house: House) -> None:
     last_findings(page, house, "Disc", "stimulus_control")
-
-
-def followed(page: Page, house: House) -> None:
-    last_findings(page, house, "Stand", "script")
 
 
 def logbook(page: Page, house: House) -> None:
@@ -182,13 +183,13 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "calendar": calendar,
     "next": next_session,
     "script": script,
-    "followed": followed,
     "plans": plans,
     "plan": plan,
     "passes": passes,
     # After it: what one listens for goes with the person.
-    "words": words,
     "phone": phone,
+    "yard": yard,
+    "led": led,
 }
 
 

@@ -20,6 +20,7 @@ SCREENS = {
     "logbook": "/logbook/{behaviour}",
     "report": "/sessions/{session}/report",
     "account": "/account",
+    "yard": "/yard",
     "nowhere": "/nowhere",
 }
 

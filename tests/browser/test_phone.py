@@ -52,7 +52,7 @@ def test_a_phone_comes_in_by_the_picture_and_the_code_is_spent(desk, handset, la
     assert address.startswith("https://127.0.0.1:")
     # What the camera reads out of the picture.
     handset.goto(f"{address}#{code}")
-    expect(handset.get_by_role("heading", name="Films")).to_be_visible()
+    expect(handset.get_by_role("heading", name="In the yard")).to_be_visible()
     assert handset.evaluate("location.hash") == ""
     assert handset.evaluate("document.documentElement.scrollWidth") <= 390
     assert all(cookie["secure"] for cookie in handset.context.cookies())
@@ -74,7 +74,7 @@ def test_a_phone_comes_in_by_hand(desk, handset, lan):
     expect(handset.get_by_role("alert")).to_contain_text("does not hold")
     handset.get_by_label("Code").fill(f"{code[:4]} {code[4:].lower()}")
     handset.get_by_role("button", name="Come in").tap()
-    expect(handset.get_by_role("heading", name="Films")).to_be_visible()
+    expect(handset.get_by_role("heading", name="In the yard")).to_be_visible()
 
 
 def test_a_browser_that_was_told_nothing_warns(browser, desk):

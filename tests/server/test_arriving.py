@@ -19,6 +19,8 @@ from pathlib import Path
 import pytest
 from django.conf import settings as live_settings
 from django.utils import timezone
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from tusclient.client import TusClient
 
 from frequens.server.accounts.models import Workspace
@@ -203,6 +205,43 @@ def test_a_workspace_that_goes_takes_its_uploads_along(begin, piece):
     piece(begin(10)["Location"], 0, b"abcd")
     remove_workspace(Workspace.objects.get())
     assert litter() == []
+
+
+@given(
+    body=st.binary(min_size=1, max_size=300),
+    pieces=st.lists(st.tuples(st.integers(0, 80), st.booleans(), st.integers(-3, 3)), max_size=12),
+)
+@settings(
+    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
+def test_whatever_breaks_off_the_film_comes_whole(body, pieces, trainer):
+    """Pieces of any length, some broken off, some sent where they do not belong."""
+    arriving = Arriving(workspace=Workspace.objects.get(), name="a", bytes=len(body))
+    pieces_in.begin(arriving)
+    told = 0
+    for length, breaks_off, beside in pieces:
+        here = pieces_in.received(arriving)
+        assert here >= told
+        told = here
+        if beside and here + beside >= 0:
+            with pytest.raises(receive.ReceiveFault):
+                Piece(arriving, here + beside)
+        writing = Piece(arriving, here)
+        if not arriving.is_whole:
+            writing.write(body[here : here + length])
+        if breaks_off:
+            writing.drop()
+        else:
+            told = writing.finish()
+    here = pieces_in.received(arriving)
+    if here < len(body):
+        rest = Piece(arriving, here)
+        rest.write(body[here:])
+        rest.finish()
+    film = Film.objects.get(pk=arriving.pk)
+    assert film.original.read_bytes() == body
+    assert film.sha256 == hashlib.sha256(body).hexdigest()
+    film.delete()
 
 
 class TestTurns:

@@ -7,30 +7,20 @@ import { counted, type StepRecord } from "./record";
 /** A share of counts is compared as counts: 0.8 of 10 must not fail by a rounding crumb. */
 const CRUMB = 1e-9;
 
-/**
- * A school's answer and why it holds. `because` are the attempts that made it say raise, `more` how
- * many more that fit would do, null where that cannot be said.
- */
+/** A school's answer and why it holds. `because` are the attempts that made it say raise. */
 export interface SchoolSays {
   decision: "raise" | "hold" | "lower";
   reason: string;
   because: readonly Trial[];
-  more: number | null;
 }
 
-const hold = (reason: string, more: number | null = null): SchoolSays => ({
-  decision: "hold",
-  reason,
-  because: [],
-  more,
-});
+const hold = (reason: string): SchoolSays => ({ decision: "hold", reason, because: [] });
 const raise = (because: readonly Trial[]): SchoolSays => ({
   decision: "raise",
   reason: "met",
   because,
-  more: null,
 });
-const LOWER: SchoolSays = { decision: "lower", reason: "failed", because: [], more: null };
+const LOWER: SchoolSays = { decision: "lower", reason: "failed", because: [] };
 
 /** What the plan's school says of the record. */
 export function ask(plan: JudgedPlan, step: JudgedStep | null, record: StepRecord): SchoolSays {
@@ -56,7 +46,7 @@ function run(rule: Rule, record: StepRecord): SchoolSays {
   const [inARow, misses] = [record.run(true), record.run(false)];
   if (need > 0 && inARow >= need) return raise(record.trials.slice(-need));
   if (miss > 0 && misses >= miss) return LOWER;
-  return hold(record.met.length < need ? "too_few" : "between", need - inARow);
+  return hold(record.met.length < need ? "too_few" : "between");
 }
 
 function share(rule: Rule, record: StepRecord): SchoolSays {
@@ -64,16 +54,10 @@ function share(rule: Rule, record: StepRecord): SchoolSays {
   const above = parameter(rule, "raise") * window - CRUMB;
   const below = parameter(rule, "lower") * window - CRUMB;
   const last = record.last(window);
-  const isEnough = (more: number) => {
-    const then = [...record.met, ...Array<boolean>(more).fill(true)].slice(-window);
-    return then.length === window && counted(then) >= above;
-  };
-  const tries = Array.from({ length: window + 1 }, (_, more) => more);
-  const more = tries.find(isEnough) ?? null;
-  if (last.length < window) return hold("too_few", more);
+  if (last.length < window) return hold("too_few");
   if (counted(last) >= above) return raise(record.trials.slice(-window));
   if (counted(last) < below) return LOWER;
-  return hold("between", more);
+  return hold("between");
 }
 
 /** Between block ends the last full block's answer stands, while the open one agrees. */
@@ -84,14 +68,13 @@ function block(rule: Rule, record: StepRecord): SchoolSays {
   const full = record.met.slice(0, ended).slice(-size);
   const begun = record.met.slice(ended);
   const needed = parameter(rule, "raise_at");
-  const more = counted(begun) + size - into >= needed ? size - into : null;
-  if (full.length === 0) return hold("too_few", more);
+  if (full.length === 0) return hold("too_few");
   if (counted(full) >= needed && begun.every(Boolean)) {
     return raise(record.trials.slice(0, ended).slice(-size));
   }
   const isAgainst = begun.length === 0 || 2 * counted(begun) < begun.length;
   if (counted(full) <= parameter(rule, "lower_at") && isAgainst) return LOWER;
-  return hold(into > 0 ? "mid_block" : "between", more);
+  return hold(into > 0 ? "mid_block" : "between");
 }
 
 /** The criterion moves within the step; past the step's target the next step comes. */

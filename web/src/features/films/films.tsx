@@ -9,6 +9,7 @@ import { Button } from "../../components/button";
 import { FilmUploads } from "../../components/film-uploads";
 import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
+import { ToTheYard } from "../../components/to-the-yard";
 import { Fault, Wait } from "../../components/states";
 import { counted } from "../../domain/times";
 import { crumbOf } from "../../domain/words";
@@ -73,6 +74,7 @@ export function Films() {
               {t("films:films.whoever_can_be_seen_or")}
             </p>
           </div>
+          <ToTheYard />
           <PhoneDialog />
           <CameraDialog onFilming={refresh} />
           <input

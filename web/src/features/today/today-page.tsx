@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { api, given } from "../../api/client";
 import type { components } from "../../api/schema";
 import { Shell } from "../../components/shell";
+import { ToTheYard } from "../../components/to-the-yard";
 import { Fault, Wait } from "../../components/states";
 import { day } from "../../domain/words";
 import { t } from "../../words";
@@ -25,6 +26,7 @@ export function TodayPage() {
   return (
     <Shell title={t("today:today_page.today")}>
       <main className="mx-auto w-full max-w-[1000px] flex-1 px-[18px] pt-7 pb-16">
+        <ToTheYard />
         {today.error ? (
           <Fault error={today.error} />
         ) : today.data ? (

@@ -8,6 +8,9 @@ export function useYardWorker(): Offline {
   const canKeep = "serviceWorker" in navigator;
   const [offline, setOffline] = useState<Offline>(canKeep ? "unknown" : "refused");
   useEffect(() => {
+    // This very page may lose its network before the browser answers for it.
+    void import("./begin-page");
+    void import("./led-page");
     // A page that reloads itself while it is written must not be kept.
     if (import.meta.env.DEV || !canKeep) return;
     navigator.serviceWorker
