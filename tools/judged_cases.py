@@ -216,6 +216,9 @@ def _led(rng: random.Random) -> dict[str, Any]:
         elif what < 0.96:
             place = max(0, min(len(keys) - 1, place + rng.choice([-1, 1])))
             tap("criterion", approximation=keys[place])
+            if rng.random() < 0.5:
+                # As a script has it: the step turns with the rep that is the first at it.
+                tap("onset", met=rng.random() < 0.5)
         else:
             tap("bout_end")
             is_break = True
