@@ -36,7 +36,7 @@ RULES = (
     "comfort clean_sessions=1",
 )
 HELPS = ("food_lure", "empty_hand", "gesture", "physical", "target")
-RANDOM, LED, MOST_ASKED = 80, 60, 1500
+RANDOM, LED, MOST_ASKED = 80, 80, 1500
 #: The tests that ask about one history each, and not about hundreds made up at random.
 SINGLE = "not never and not worse and not order_of_files"
 #: Plugins that are in the way here.
@@ -205,6 +205,10 @@ def _led(rng: random.Random) -> dict[str, Any]:
         elif what < 0.5:
             tap("onset", met=True, conditions={"side": rng.choice(["left", "right"])})
             tap("reward")
+        elif what < 0.53:
+            # A paid wait of a script; it may lie in a break's shadow, or long after a rep.
+            now += rng.choice([0, 4, 11])
+            tap("reward")
         elif what < 0.75:
             tap("onset", met=False)
         elif what < 0.82:
@@ -229,7 +233,10 @@ def _led(rng: random.Random) -> dict[str, Any]:
         "plan": sent_plan(record.plan),
         "events": events,
         "facts": facts,
-        "dry_spell_s": record.settings.dry_spell_s,
+        "limits": {
+            "dry_spell_s": record.settings.dry_spell_s,
+            "reward_link_s": record.settings.reward_link_s,
+        },
         "digest": _digest(record).as_plain_values(),
     }
 

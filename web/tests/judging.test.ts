@@ -9,7 +9,7 @@ import { readDigest, type Digest, type SentDigest } from "../src/domain/judging/
 import { judge, type LiveJudgement } from "../src/domain/judging/judge";
 import type { JudgedPlan } from "../src/domain/judging/judged-plan";
 import { kendallP } from "../src/domain/judging/kendall";
-import { ledDigest, type LedFacts } from "../src/domain/judging/led-digest";
+import { ledDigest, type LedFacts, type LedLimits } from "../src/domain/judging/led-digest";
 import type { StoredEvent } from "../src/domain/marks";
 
 interface Cases {
@@ -18,7 +18,7 @@ interface Cases {
     plan: JudgedPlan;
     events: StoredEvent[];
     facts: LedFacts;
-    dry_spell_s: number;
+    limits: LedLimits;
     digest: SentDigest;
   }[];
 }
@@ -46,7 +46,7 @@ describe("the judgement", () => {
 
 describe("a session tapped on a phone", () => {
   it.each(cases.led.map((one, n) => [n, one] as const))("number %i in short", (_, one) => {
-    const own = ledDigest(one.events, one.facts, one.dry_spell_s);
+    const own = ledDigest(one.events, one.facts, one.limits);
     const theirs = readDigest(one.digest);
     expect(close(own)).toEqual(close(theirs));
     if (theirs.pauses?.p == null) expect(own.pauses?.p ?? null).toBeNull();

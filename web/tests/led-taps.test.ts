@@ -63,7 +63,7 @@ const KIT: YardKit = {
   },
   criteria: {},
   history: [],
-  dry_spell_s: 30,
+  limits: { dry_spell_s: 30, reward_link_s: 10 },
   card: null,
   script: [],
 };

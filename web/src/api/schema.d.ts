@@ -5754,11 +5754,20 @@ export interface components {
             };
             /** History */
             history: components["schemas"]["Digest"][];
-            /** Dry Spell S */
-            dry_spell_s: number;
+            limits: components["schemas"]["YardLimits"];
             card: components["schemas"]["YardCard"] | null;
             /** Script */
             script: components["schemas"]["ScriptLine"][];
+        };
+        /**
+         * YardLimits
+         * @description The plan's limits that a session in short asks for, seconds.
+         */
+        YardLimits: {
+            /** Dry Spell S */
+            dry_spell_s: number;
+            /** Reward Link S */
+            reward_link_s: number;
         };
         /**
          * YardPlan

@@ -80,7 +80,7 @@ export function ledState(session: LedSession, folded: Folded, now_ms: number): L
   const [date = "", time = ""] = session.began_at.split("T");
   const end = clockOf(session, now_ms) - TAP_WIDTH_S / 2;
   const facts = { date, time: time.slice(0, 5), end_s: end };
-  const digest = ledDigest(events, facts, kit.dry_spell_s);
+  const digest = ledDigest(events, facts, kit.limits);
   const history = kit.history.map(readDigest);
   const inOrder = [...events].sort((a, b) => (a.t ?? 0) - (b.t ?? 0));
   const last = (...kinds: string[]) => inOrder.findLast(({ kind }) => kinds.includes(kind))?.kind;

@@ -16,7 +16,7 @@ from ..findings.judgements import last_judged, remembered
 from ..plans.models import Behaviour
 from ..plans.next_card import card_of
 from ..plans.scripts import kept_script
-from .schemas import YardCard, YardKit, YardPlan
+from .schemas import YardCard, YardKit, YardLimits, YardPlan
 
 
 def kit_of(behaviour: Behaviour) -> YardKit | None:
@@ -30,6 +30,7 @@ def kit_of(behaviour: Behaviour) -> YardKit | None:
     card = card_of(last[0]) if last else None
     script = kept_script(last[0]) if last else None
     given: Mapping[str, Any] = document.get("settings", {})
+    usual = Settings()
     return YardKit(
         behaviour_id=behaviour.pk,
         learner=behaviour.learner.name,
@@ -37,7 +38,10 @@ def kit_of(behaviour: Behaviour) -> YardKit | None:
         plan=YardPlan(**sent_plan(read_plan(plan))),
         criteria={step["key"]: step.get("criterion", "") for step in steps},
         history=remembered(behaviour.pk, plan, timezone.localdate()),
-        dry_spell_s=given.get("dry_spell_s", Settings().dry_spell_s),
+        limits=YardLimits(
+            dry_spell_s=given.get("dry_spell_s", usual.dry_spell_s),
+            reward_link_s=given.get("reward_link_s", usual.reward_link_s),
+        ),
         card=_card(card) if card else None,
         script=list(script.lines) if script else [],
     )

@@ -46,6 +46,13 @@ class YardPlan(Schema):
     numbers: dict[str, float]
 
 
+class YardLimits(Schema):
+    """The plan's limits that a session in short asks for, seconds."""
+
+    dry_spell_s: float
+    reward_link_s: float
+
+
 class YardCard(Schema):
     """What the next session is: the card's values, the trainer's changes in their place."""
 
@@ -73,7 +80,7 @@ class YardKit(Schema):
     plan: YardPlan
     criteria: dict[str, str]
     history: list[Digest]
-    dry_spell_s: float
+    limits: YardLimits
     card: YardCard | None
     script: list[ScriptLine]
 

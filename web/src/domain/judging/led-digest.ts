@@ -12,6 +12,12 @@ import { kendallP } from "./kendall";
 const TICKS_PER_S = 2_000_000;
 const seconds = (ticks: number) => ticks / TICKS_PER_S;
 
+/** The plan's limits this asks for, seconds. */
+export interface LedLimits {
+  dry_spell_s: number;
+  reward_link_s: number;
+}
+
 export interface LedFacts {
   date: string;
   time: string;
@@ -38,12 +44,13 @@ const KINDS: readonly string[] = [
 export function ledDigest(
   events: readonly StoredEvent[],
   facts: LedFacts,
-  dry_spell_s: number,
+  limits: LedLimits,
 ): Digest {
   const marked = inOrder(events);
   const of = (kind: string) => marked.filter(({ event }) => event.kind === kind);
   const clock = new Clock(boutsOf(marked, Math.round(facts.end_s * TICKS_PER_S)));
   const onsets = of("onset");
+  const paidAt = paymentsOf(marked, clock, Math.round(limits.reward_link_s * TICKS_PER_S));
   const stretches = stretchesOf(of("criterion"), onsets, clock);
   const signs = of("sign");
   const severities = signs.map(({ event }) => Number(event.severity ?? 0));
@@ -66,9 +73,9 @@ export function ledDigest(
     signs_first: inThird(0),
     signs_last: inThird(2),
     opt_outs: of("off_task_start").filter(({ at }) => !clock.isInBreak(at)).length,
-    pauses: pausesOf(onsets, clock),
-    worked: workedOf(stretches, onsets, paid, clock),
-    limit_s: dry_spell_s,
+    pauses: pausesOf(onsets, paidAt, clock),
+    worked: workedOf(stretches, onsets, paidAt, paid, clock),
+    limit_s: limits.dry_spell_s,
     ...UNSEEN,
   };
 }
@@ -198,16 +205,42 @@ function atWork(stretches: readonly Stretch[]): Record<string, number> {
   return found;
 }
 
-/** From a paid rep to the next, within a bout. */
-function pausesOf(onsets: readonly Marked[], clock: Clock): Rise | null {
+/** By onset: when its last reward came. A reward pays the latest rep of its bout, soon enough. */
+function paymentsOf(marked: readonly Marked[], clock: Clock, limit: number): Map<string, number> {
+  const found = new Map<string, number>();
+  let latest: Marked | null = null;
+  for (const one of marked) {
+    if (one.event.kind === "onset") latest = one;
+    if (one.event.kind !== "reward" || latest === null) continue;
+    const isSame = clock.boutOf(latest.at) === clock.boutOf(one.at);
+    if (isSame && one.at - latest.at <= limit) found.set(latest.event.id, one.at);
+  }
+  return found;
+}
+
+/** From a rep's last reward to the next onset of its bout; of several to the same, the last. */
+function pausesOf(
+  onsets: readonly Marked[],
+  paidAt: ReadonlyMap<string, number>,
+  clock: Clock,
+): Rise | null {
+  const begins = new Map<number, number>();
+  onsets.forEach(({ event, at }, n) => {
+    const paid = paidAt.get(event.id);
+    if (paid === undefined) return;
+    const later = onsets.findIndex((one) => one.at >= paid);
+    const next = Math.max(later === -1 ? onsets.length : later, n + 1);
+    const following = onsets[next];
+    if (!following || clock.boutOf(at) !== clock.boutOf(following.at)) return;
+    if (paid > (begins.get(next) ?? -Infinity)) begins.set(next, paid);
+  });
   const values: number[] = [];
   const minutes: number[] = [];
-  onsets.forEach(({ event, at }, n) => {
-    const next = onsets[n + 1];
-    if (event.met !== true || !next || clock.boutOf(at) !== clock.boutOf(next.at)) return;
-    values.push(seconds(next.at - at));
-    minutes.push(seconds(clock.at(next.at)) / 60);
-  });
+  for (const [next, from] of [...begins].sort(([a], [b]) => a - b)) {
+    const to = onsets[next]?.at ?? from;
+    values.push(seconds(to - from));
+    minutes.push(seconds(clock.at(to)) / 60);
+  }
   if (values.length === 0) return null;
   const third = Math.floor(values.length / 3);
   return {
@@ -222,12 +255,13 @@ function pausesOf(onsets: readonly Marked[], clock: Clock): Rise | null {
 function workedOf(
   stretches: readonly Stretch[],
   onsets: readonly Marked[],
+  paidAt: ReadonlyMap<string, number>,
   paid: readonly number[],
   clock: Clock,
 ): Worked | null {
-  const last = onsets.at(-1);
-  if (!last || clock.total === 0) return null;
-  const end = clock.at(last.at);
+  if (onsets.length === 0 || clock.total === 0) return null;
+  const ends = onsets.map(({ event, at }) => Math.max(at, paidAt.get(event.id) ?? at));
+  const end = clock.at(Math.max(...ends));
   const at = (instant: number) => seconds(Math.min(clock.at(instant), end));
   return {
     stretches: stretches.map(({ step, start, end: to }) => [step, at(start), at(to)] as const),
