@@ -25,6 +25,7 @@ from tusclient.client import TusClient
 
 from frequens.server.accounts.models import Workspace
 from frequens.server.ingest import intake, pieces_in, receive
+from frequens.server.ingest.incoming import FilmUploads
 from frequens.server.ingest.intake import take_in
 from frequens.server.ingest.models import Arriving
 from frequens.server.ingest.pieces_in import KEPT, Piece, give_up_old
@@ -148,6 +149,12 @@ def test_others_have_no_part_in_it(begin, piece, stranger, client, wren):
     assert piece(address, 0, b"abcd", client=client).status_code == 401
     assert begin(4, client=client).status_code == 401
     assert offset(wren, address) == (200, "0")
+
+
+@pytest.mark.parametrize("name", ["-" * 36, "0" * 36, "00000000-0000-0000-0000-00000000000g"])
+def test_what_is_no_name_of_an_upload_is_none(name):
+    scope = {"method": "PATCH", "path": f"{ADDRESS}/{name}", "headers": []}
+    assert FilmUploads().sink_for(scope, 4) is None
 
 
 def test_a_full_disk_is_said_and_what_came_stays(begin, piece, wren, monkeypatch, settings):

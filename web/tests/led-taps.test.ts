@@ -129,6 +129,24 @@ describe("where a session stands", () => {
     expect(after([leaves]).state.isAway).toBe(true);
   });
 
+  it("is judged with the sessions before it, and with none that comes after it", () => {
+    const { digest } = after(times(4, fits)).state;
+    const sent = {
+      ...digest,
+      trials: digest.trials.map((trial): unknown[] => Object.values(trial)),
+    };
+    const at = (time: string) => ({ ...sent, time }) as unknown as YardKit["history"][number];
+    const judgedWith = (time: string) => {
+      const session = { ...beginLed(KIT, "wren", "nose"), began_at: "2026-05-04T18:30:00+02:00" };
+      const kit = { ...KIT, history: [{ ...at(time), date: "2026-05-04" }] };
+      const began = Date.parse(session.began_at);
+      const bodies = [...begins(1, "nose"), ...tried(3, true, null)];
+      return ledState({ ...session, kit }, fold(bodies), began + 5000).said.judged;
+    };
+    expect(judgedWith("18:29")).toBe(5);
+    expect(judgedWith("18:31")).toBe(1);
+  });
+
   it("pays as the script's line says, under its levels", () => {
     const line: ScriptLine = {
       ...{ sort: "rep", phase: "work", step: "nose", levels: { side: "left" } },

@@ -81,7 +81,8 @@ export function ledState(session: LedSession, folded: Folded, now_ms: number): L
   const end = clockOf(session, now_ms) - TAP_WIDTH_S / 2;
   const facts = { date, time: time.slice(0, 5), end_s: end };
   const digest = ledDigest(events, facts, kit.limits);
-  const history = kit.history.map(readDigest);
+  // As everywhere a session is judged with those before it, by the clock on the wall.
+  const history = kit.history.map(readDigest).filter((before) => isBefore(before, digest));
   const inOrder = [...events].sort((a, b) => (a.t ?? 0) - (b.t ?? 0));
   const last = (...kinds: string[]) => inOrder.findLast(({ kind }) => kinds.includes(kind))?.kind;
   const stretch = digest.trials.at(-1)?.stretch;
@@ -100,6 +101,9 @@ export function ledState(session: LedSession, folded: Folded, now_ms: number): L
       .reduce((sum, event) => sum + Number(event.pieces ?? 1), 0),
   };
 }
+
+const isBefore = (one: Digest, other: Digest) =>
+  `${one.date ?? ""} ${one.time ?? ""}` <= `${other.date ?? ""} ${other.time ?? ""}`;
 
 export type LiveWord = "stop" | "lower" | "rest" | "raise" | "stands" | "go_on";
 

@@ -21,7 +21,7 @@ from .tus import offset_of
 #: A film in one go, and the archive of a workspace.
 PATHS = frozenset({"/api/films", "/api/me/workspace/bring_back"})
 #: A piece of a film.
-_PIECE = re.compile(r"/api/films/arriving/([0-9a-f-]{36})")
+_PIECE = re.compile(r"/api/films/arriving/([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})")
 
 
 class FilmUploads:
