@@ -233,12 +233,12 @@ function Word({ word, state }: { word: LiveWord; state: LedState }) {
       className={`mt-2 rounded border-2 border-ink px-3 py-2 ${word === "go_on" ? "" : "bg-ink text-paper"}`}
     >
       <p className="text-[34px] leading-tight font-bold">{t(`yard:words.${word}`)}</p>
-      <p className="min-h-6 text-[16px]">{t(`yard:why.${code}`)}</p>
+      <p className="min-h-6 text-[16px]">{code && t(`yard:why.${code}`)}</p>
     </div>
   );
 }
 
-type WhyCode = Exclude<keyof (typeof import("../../words/en/yard.json"))["why"], "">;
+type WhyCode = keyof (typeof import("../../words/en/yard.json"))["why"];
 
 const limitOf = (beside: readonly string[]): WhyCode =>
   beside.includes("over_limit") ? "over_limit" : "at_limit";
@@ -251,11 +251,11 @@ const SAID: ReadonlySet<string> = new Set<WhyCode>([
 ]);
 
 /** The reason that goes with the word: what decided, or what tires beside it. */
-function firstSaid(word: LiveWord, { said }: LedState): WhyCode {
+function firstSaid(word: LiveWord, { said }: LedState): WhyCode | null {
   const tires = ["ease_first", "rising_pause", "more_signs", "dry_spell"];
   const codes = [said.why, ...said.beside];
   const code = word === "rest" ? codes.find((one) => tires.includes(one)) : said.why;
-  return code !== undefined && SAID.has(code) ? (code as WhyCode) : "none";
+  return code !== undefined && SAID.has(code) ? (code as WhyCode) : null;
 }
 
 function Line({
