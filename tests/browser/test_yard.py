@@ -192,6 +192,24 @@ def test_one_that_ended_unsent_goes_when_the_yard_is_opened(handset, trainer, be
     assert handset.evaluate("Object.keys(localStorage).filter(k => /led|edit/.test(k))") == []
 
 
+def test_what_was_sent_already_is_there_again_without_a_network(handset, trainer, bell):
+    expect(handset.locator("[data-offline=ready]")).to_be_visible()
+    handset.reload()
+    handset.get_by_role("link", name="Ring").first.tap()
+    handset.get_by_role("button", name="Begin").tap()
+    taps(handset, "Fits", "Not yet", "Fits", "Fits", "Fits")
+    expect(handset.get_by_test_id("kept")).to_have_text("all taps are saved")
+    handset.context.set_offline(True)
+    handset.reload()
+    expect(handset.get_by_text("4 of 5 fit")).to_be_visible()
+    taps(handset, "Fits", "Fits")
+    # Three before the network was gone and two after it: five in a row.
+    expect(handset.get_by_role("status")).to_have_attribute("data-word", "raise")
+    handset.context.set_offline(False)
+    expect(handset.get_by_test_id("kept")).to_have_text("all taps are saved")
+    expect(handset.get_by_text("6 of 7 fit")).to_be_visible()
+
+
 def test_the_limit_of_the_session_says_stop(handset, trainer, bell):
     cap = 15
     handset.get_by_role("link", name="Ring").first.tap()

@@ -5,6 +5,7 @@
 
 import { api, faultsOf } from "../api/client";
 import { EditLog } from "./edit-log";
+import type { Folded, StoredEvent } from "./marks";
 import type { YardKit } from "./yard-kits";
 
 export interface LedSession {
@@ -50,6 +51,31 @@ export function keepLed(session: LedSession): LedSession {
   return session;
 }
 
+const MARKS = "frequens.led-marks.";
+
+/** The marks as they stand, for a page that is opened again without a network. */
+export function keepMarks(id: string, { events, facts }: Folded): void {
+  // What the server has whole was forgotten here, and stays so.
+  if (readLed(id) === null) return;
+  localStorage.setItem(MARKS + id, JSON.stringify({ events: [...events.values()], facts }));
+}
+
+/** The marks that were kept; none where there are none. */
+export function readMarks(id: string): Folded {
+  try {
+    const kept = JSON.parse(localStorage.getItem(MARKS + id) ?? "null") as KeptMarks | null;
+    const events = new Map(kept?.events.map((event) => [event.id, event]));
+    return { events, facts: kept?.facts ?? {} };
+  } catch {
+    return { events: new Map(), facts: {} };
+  }
+}
+
+interface KeptMarks {
+  events: StoredEvent[];
+  facts: Folded["facts"];
+}
+
 /** Forget one the server would not have, with all its taps. */
 export function throwAwayLed(id: string): void {
   for (const key of Object.keys(localStorage)) {
@@ -61,6 +87,7 @@ export function throwAwayLed(id: string): void {
 /** The server has it: nothing of it need stay here. */
 export function forgetLed(id: string): void {
   localStorage.removeItem(PREFIX + id);
+  localStorage.removeItem(MARKS + id);
   window.dispatchEvent(new Event(CHANGED));
 }
 

@@ -1,9 +1,16 @@
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
 import { EditLog, type LogState } from "../../domain/edit-log";
-import { announceLed, keepLed, readLed, type LedSession } from "../../domain/led-sessions";
+import {
+  announceLed,
+  keepLed,
+  keepMarks,
+  readLed,
+  readMarks,
+  type LedSession,
+} from "../../domain/led-sessions";
 import { begins, clockOf } from "../../domain/led-taps";
-import type { EditBody } from "../../domain/marks";
+import type { EditBody, Folded } from "../../domain/marks";
 
 /** How often the server is looked for while it does not know of the session, milliseconds. */
 const LOOK_MS = 10_000;
@@ -20,9 +27,17 @@ export function useLedSession(known: LedSession): Led {
   const [session, setSession] = useState(known);
   const log = useMemo(() => new EditLog(known.id, () => undefined), [known.id]);
   const state = useSyncExternalStore(log.subscribe, log.snapshot);
+  const [before] = useState(() => readMarks(known.id));
+  // Until the server has been heard, what was sent before this page was opened is only here.
+  const folded = useMemo(
+    () => (state.seq > 0 ? state.folded : over(before, state.folded)),
+    [before, state],
+  );
+  useEffect(() => keepMarks(known.id, folded), [known.id, folded]);
 
   useEffect(() => {
-    if (log.snapshot().folded.events.size === 0 && !known.is_known) {
+    const isNew = readMarks(known.id).events.size === 0 && !known.is_known;
+    if (isNew && log.snapshot().folded.events.size === 0) {
       log.apply(begins(clockOf(known, Date.parse(known.began_at)), known.first_step));
     }
     let stop: (() => void) | null = null;
@@ -55,5 +70,13 @@ export function useLedSession(known: LedSession): Led {
     },
     [log],
   );
-  return { session, log: state, tap, takeBack: () => log.undo() };
+  return { session, log: { ...state, folded }, tap, takeBack: () => log.undo() };
+}
+
+/** Later marks and facts over earlier ones. */
+function over(before: Folded, later: Folded): Folded {
+  return {
+    events: new Map([...before.events, ...later.events]),
+    facts: { ...before.facts, ...later.facts },
+  };
 }

@@ -22,10 +22,13 @@ export function WaitingHere() {
     const send = async () => {
       if (isBusy) return;
       isBusy = true;
-      for (const session of ledSessions()) {
-        if (session.is_ended && session.user === user) await sendLed(session);
+      try {
+        for (const session of ledSessions()) {
+          if (session.is_ended && session.user === user) await sendLed(session);
+        }
+      } finally {
+        isBusy = false;
       }
-      isBusy = false;
     };
     const again = () => void send();
     window.addEventListener("online", again);
