@@ -114,7 +114,7 @@ def test_a_rep_has_exactly_these_values():
         *("uncertainty_s", "offset_id", "marker_id", "further_ids", "keep_going_ids"),
         *("reward_ids", "paid_directly", "direct_reward_s", "placements", "caught"),
         *("reach_lead_s", "hand_first", "pause_s", "next_pause_s", "held_s", "stay", "help"),
-        *("cue", "said", "answer", "response_s", "parts", "broke_at", "conditions"),
+        *("cue", "said", "answer", "response_s", "parts", "broke_at", "conditions", "tapped_met"),
     }
     assert row["keep_going_ids"] == ["marker2"]
     assert row["behaviour_over"] is False

@@ -2607,6 +2607,7 @@ export interface components {
             bouts: components["schemas"]["BoutRow"][];
             fading: components["schemas"]["Fading"] | null;
             fidelity: components["schemas"]["Fidelity"];
+            led: components["schemas"]["LedReps"] | null;
             response_latency_s: components["schemas"]["ResponseLatency"];
             pause_s: components["schemas"]["PauseLengths"];
             dry_spells: components["schemas"]["DrySpells"];
@@ -2768,6 +2769,30 @@ export interface components {
             rests_on: number[][];
             /** Attempts */
             attempts: string[];
+        };
+        /**
+         * LedReps
+         * @description Reps tapped in the yard against the film.
+         *
+         *     `tapped` of them lie on the film; of those `open` have not been looked at, and `unseen` were
+         *     taken out: the film shows none. `differ` counts those that were judged otherwise at the film
+         *     among all judged twice: `only_tapped` fitted for the trainer alone, `only_filmed` for the film
+         *     alone. `untapped` reps of the film nobody tapped.
+         */
+        LedReps: {
+            /** Tapped */
+            tapped: number;
+            /** Open */
+            open: number;
+            /** Unseen */
+            unseen: number;
+            /** Untapped */
+            untapped: number;
+            differ: components["schemas"]["Share"];
+            /** Only Tapped */
+            only_tapped: number;
+            /** Only Filmed */
+            only_filmed: number;
         };
         /**
          * Level
@@ -3249,6 +3274,8 @@ export interface components {
             conditions: {
                 [key: string]: string;
             };
+            /** Tapped Met */
+            tapped_met: boolean | null;
         };
         /**
          * ResponseLatency
@@ -3581,6 +3608,11 @@ export interface components {
             pts?: number;
             /** Clip */
             clip?: string;
+            /**
+             * Clock
+             * @constant
+             */
+            clock?: "phone";
             /** Width */
             width?: number;
             /**

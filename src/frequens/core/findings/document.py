@@ -21,6 +21,7 @@ from ..measures.conditions import Condition
 from ..measures.exposures import ExposureCounts
 from ..measures.film_certainty import Sources
 from ..measures.helping import Fading, Placed
+from ..measures.led_reps import LedReps
 from ..measures.offering import Offered, Signs
 from ..measures.pauses import Trend
 from ..measures.quantities import LevelOfValue
@@ -206,6 +207,7 @@ class Rep:
     parts: list[PartReached]
     broke_at: str | None
     conditions: dict[str, str]
+    tapped_met: bool | None
 
 
 @dataclass(frozen=True)
@@ -265,6 +267,7 @@ class Findings:
     bouts: tuple[BoutRow, ...]
     fading: Fading | None
     fidelity: Fidelity
+    led: LedReps | None
     response_latency_s: ResponseLatency
     pause_s: PauseLengths
     dry_spells: DrySpells

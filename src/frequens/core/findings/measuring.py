@@ -24,6 +24,7 @@ from ..measures.helping import (
     prompts,
     strongest_help,
 )
+from ..measures.led_reps import led_reps
 from ..measures.offering import offered, signs
 from ..measures.pauses import pauses, pauses_of
 from ..measures.pays import (
@@ -185,6 +186,7 @@ def measure_session(record: SessionRecord) -> MeasuredSession:
         bouts=bout_rows(reps, pays, left),
         fading=fading(reps, help_of, asked),
         fidelity=fidelity(reps),
+        led=led_reps(reps),
         response_latency_s=response_latency(asked),
         pause_s=_with(PauseLengths, pause.summary, trend=pause.trend),
         dry_spells=dry,

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from ..measures.chains import Course
 from ..measures.conditions import level_name
 from ..measures.exposures import Exposed
+from ..measures.led_reps import tapped_met
 from ..measures.pauses import Pause
 from ..measures.pays import Pays, direct_reward_s
 from ..measures.responding import Presentation
@@ -45,6 +46,7 @@ class Beside:
         }
         self.pauses = {p.next.onset.id: p.length_s for p in rest}
         self.begun = {p.rep.onset.id: p.length_s for p in rest}
+        self.tapped_met = tapped_met(reps)
         self.answered = {p.onset.id: p for p in asked if p.onset is not None}
 
 
@@ -103,6 +105,7 @@ def rep_row(timed: TimedAttempt, beside: Beside) -> Rep:
         ],
         broke_at=course.broke_at if course else None,
         conditions={k: level_name(v) for k, v in (attempt.onset.conditions or {}).items()},
+        tapped_met=beside.tapped_met.get(key),
     )
 
 

@@ -258,6 +258,8 @@ class SessionRecord:
     plan: Plan = Plan()
     events: tuple[Event, ...] = ()
     by_hand: ByHand | None = None
+    #: What the trainer tapped while leading it, as tapped, where the recording shows it.
+    taps: tuple[Event, ...] = ()
 
     @cached_property
     def ordered(self) -> tuple[Event, ...]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from django.db import transaction
@@ -12,6 +13,7 @@ from frequens.core.model.events import MICROSECONDS
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from .edit_store import append_edits, fold
+from .led_taps import edit_without, edits_back_to_phone, edits_to_lay, is_on_phone_clock
 from .timeline import GAP_US, Clip, Timeline
 
 
@@ -33,10 +35,19 @@ def join(film: Film, session: TrainingSession) -> None:
     film.session = session
     film.place = 1 + max((clip.place for clip in session.films.all()), default=-1)
     film.save(update_fields=["session", "place"])
-    if not fold(session).events:
+    if session.led_at is not None:
+        lay_taps_on(film, session)
+    # A mark on a frame may stand on the first clip without naming it.
+    if all(is_on_phone_clock(event) for event in fold(session).events.values()):
         _put_in_order(session)
     if own is not None and not own.films.exists():
         own.delete()
+
+
+def lay_taps_on(film: Film, session: TrainingSession) -> None:
+    """Let a film that has become a clip of a led session show where its taps lie."""
+    state = fold(session)
+    append_edits(session, edits_to_lay(session, film, state.events, state.facts), checked=True)
 
 
 def _put_in_order(session: TrainingSession) -> None:
@@ -64,8 +75,11 @@ def take_out(film: Film, author: Any) -> None:
     events = state.events
     if lost is None or not events:
         return
-    bodies: list[dict[str, Any]] = []
-    if len(timeline.clips) == 1:
+    bodies: list[Mapping[str, Any]] = []
+    is_led = bool(state.facts.get("taps_on"))
+    if len(timeline.clips) == 1 and is_led:
+        bodies += edits_back_to_phone(timeline, events, state.facts)
+    elif len(timeline.clips) == 1:
         session.duration_s = lost.index.duration_us / MICROSECONDS
         session.save(update_fields=["duration_s"])
         bodies = [{"op": "put", "event": timeline.document_event(e)} for e in events.values()]
@@ -75,7 +89,10 @@ def take_out(film: Film, author: Any) -> None:
         bodies.append({"op": "facts", "set": bounds})
     else:
         for event in events.values():
-            bodies += _without(lost, timeline, event)
+            if not is_on_phone_clock(event):
+                bodies += _without(lost, timeline, event)
+        if is_led:
+            bodies.append(edit_without(lost.film_id, state.facts))
     Film.objects.filter(pk=film.pk).update(session=None)
     append_edits(session, [(uuid.uuid4().hex, body) for body in bodies], author)
 

@@ -12,13 +12,14 @@ from frequens.core.programme.script_document import script_fields
 from frequens.core.reading.document_values import Reader, Reading, number, read_fields, text
 
 from .card_changes import check_changes
+from .led_taps import is_on_phone_clock
 from .timeline import Timeline
 
 #: Facts of the document's `session`, and those that stand elsewhere.
 IN_SESSION = ("learner", "behaviour", "date", "start_s", "end_s", "time", "handler", "place")
 ELSEWHERE = (
     *("av_offset_s", "plan", "settings", "next_session", "trainer", "tags", "report"),
-    *("disagrees", "printed", "script", "refused_clicks", "refused_words"),
+    *("disagrees", "printed", "script", "refused_clicks", "refused_words", "taps_on"),
 )
 FACTS = IN_SESSION + ELSEWHERE
 #: One session has no more marks; a whole day of training has a tenth of it.
@@ -37,7 +38,13 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
         stored = body.get("event")
         if not isinstance(stored, Mapping):
             raise InvalidSession(["event: not an object"])
+        is_tap = is_on_phone_clock(stored)
+        if stored.get("clock") is not None and (not is_tap or "frame" in stored):
+            raise InvalidSession(["event.clock: must be phone, for a time without a frame"])
         event = read_event(timeline.document_event(stored))
+        if is_tap:
+            # Its clock runs on where no camera does.
+            duration_s = None
         if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS):
             raise InvalidSession([f"event.t: outside the film: {event.t_us / MICROSECONDS:g}"])
     elif op == "drop":
@@ -119,7 +126,29 @@ def _refused_instants(reading: Reading, path: str, value: Any) -> list[float]:
     ]
 
 
+def _taps_on(reading: Reading, path: str, value: Any) -> dict[str, Any]:
+    """Where films begin on the clock of the phone that led the session; see `led_taps`."""
+
+    def clips(reading: Reading, path: str, value: Any) -> dict[str, float]:
+        if not isinstance(value, Mapping):
+            reading.fault(path, "not an object")
+            return {}
+        read, named = number(), text(longest=40, empty=False)
+        said = {
+            named(reading, path, film): read(reading, f"{path}.{film}", at)
+            for film, at in value.items()
+        }
+        return {film: at for film, at in said.items() if film and at is not None}
+
+    readers: dict[str, Reader] = {"clips": clips, "moved_s": number(), "end_s": number(0)}
+    found = read_fields(reading, path, value, readers)
+    if "clips" not in found:
+        reading.fault(path, "clips: missing")
+    return found
+
+
 _OWN_READERS: dict[str, Reader] = {
+    "taps_on": _taps_on,
     "trainer": text(longest=200),
     "tags": _tags,
     "report": _report,

@@ -18,6 +18,7 @@ from frequens.core.model.events import MICROSECONDS
 
 from ..library.sessions import TrainingSession
 from .edit_checks import ELSEWHERE, check_edit
+from .led_taps import is_on_phone_clock, laid
 from .models import Edit
 from .timeline import Timeline
 
@@ -29,22 +30,32 @@ SUMMARISED = (
 
 
 class Folded:
-    """The state a list of edits amounts to: events by id in the order they came, facts, notes."""
+    """The state a list of edits amounts to: events by id in the order they came, facts, notes.
+
+    `taps` are the marks of a led session as the trainer tapped them; a film changes none of them.
+    """
 
     def __init__(self, bodies: Iterable[Mapping[str, Any]] = ()):
         self.events: dict[str, Mapping[str, Any]] = {}
         self.facts: dict[str, Any] = {}
         #: Notes beside the findings, by the part of them.
         self.notes: dict[str, str] = {}
+        self.taps: dict[str, Mapping[str, Any]] = {}
         for body in bodies:
             self.add(body)
 
     def add(self, body: Mapping[str, Any]) -> None:
         """Apply one edit; the last one wins."""
         if body["op"] == "put":
-            self.events[body["event"]["id"]] = body["event"]
+            event = body["event"]
+            self.events[event["id"]] = event
+            if event.get("source") == "tap" and is_on_phone_clock(event):
+                self._tapped(event)
         elif body["op"] == "drop":
             self.events.pop(body["id"], None)
+            # Taken back on the phone it never was; taken out at the film it was tapped.
+            if not self.facts.get("taps_on"):
+                self.taps.pop(body["id"], None)
         elif body["op"] == "marks":
             self.events = {event["id"]: event for event in body["events"]}
         elif body["op"] == "note":
@@ -52,10 +63,15 @@ class Folded:
         else:
             self.facts.update(body["set"])
 
+    def _tapped(self, event: Mapping[str, Any]) -> None:
+        if event["id"] not in self.taps or not self.facts.get("taps_on"):
+            self.taps[event["id"]] = event
+
     def copy(self) -> Folded:
         """The same state, to go on from by itself."""
         own = Folded()
         own.events, own.facts, own.notes = dict(self.events), dict(self.facts), dict(self.notes)
+        own.taps = dict(self.taps)
         return own
 
 
@@ -126,14 +142,32 @@ def present(session: TrainingSession) -> Present:
         kept = _kept(session)
         if kept.timeline != timeline:
             kept.timeline, kept.read = timeline, {}
+        folded = kept.folded
         events = []
-        for event_id, stored in kept.folded.events.items():
+        for event_id, stored in folded.events.items():
+            if timeline.clips and is_on_phone_clock(stored):
+                continue
             known = kept.read.get(event_id)
             if known is None or known[0] is not stored:
                 known = stored, read_event(timeline.document_event(stored))
                 kept.read[event_id] = known
             events.append(known[1])
-        return Present(kept.seq, kept.last, kept.folded.copy(), timeline, events)
+        events += _on_films(folded.events.values(), folded.facts, timeline)
+        return Present(kept.seq, kept.last, folded.copy(), timeline, events)
+
+
+def _on_films(
+    stored: Iterable[Mapping[str, Any]], facts: Mapping[str, Any], timeline: Timeline
+) -> list[Event]:
+    """Those of the events on a phone's clock that the session's films show; none without films."""
+    if not timeline.clips:
+        return []
+    taps = {event["id"]: event for event in stored if is_on_phone_clock(event)}
+    places = laid(taps.values(), facts, timeline)
+    return [
+        read_event(timeline.document_event({**taps[key], "t": at.t_s, "width": at.width_s}))
+        for key, at in places.items()
+    ]
 
 
 def fold(session: TrainingSession) -> Folded:
@@ -164,7 +198,8 @@ def session_record(session: TrainingSession, now: Present | None = None) -> Sess
         "plan": plan_of(session, state),
         "events": [],
     }
-    return replace(read_session(document), events=_linked(events))
+    taps = _on_films(state.taps.values(), state.facts, timeline)
+    return replace(read_session(document), events=_linked(events), taps=tuple(taps))
 
 
 def length_s(session: TrainingSession, timeline: Timeline) -> float | None:
@@ -198,6 +233,9 @@ def _facts(
     if whole_s is not None:
         facts |= {"start_s": 0.0, "end_s": whole_s}
     facts |= {k: v for k, v in state.facts.items() if k not in ELSEWHERE and v is not None}
+    if whole_s is not None and state.facts.get("taps_on"):
+        # A phone that led on after its film had come says when by its own clock.
+        facts["end_s"] = min(facts["end_s"], whole_s)
     times = [e.t_us / MICROSECONDS for e in events]
     if times and facts.get("start_s") is not None:
         facts["start_s"] = min(facts["start_s"], *times)

@@ -21,6 +21,7 @@ class StoredEvent(TypedDict):
     frame: NotRequired[int]
     pts: NotRequired[int]
     clip: NotRequired[str]
+    clock: NotRequired[Literal["phone"]]
     width: NotRequired[float]
     marker: NotRequired[MarkerKind]
     met: NotRequired[bool | None]

@@ -77,6 +77,7 @@ class Timeline:
         """
         event = dict(stored)
         event.pop("clip", None)
+        event.pop("clock", None)
         if "frame" not in event:
             return event
         frame, pts = event.pop("frame"), event.pop("pts", None)

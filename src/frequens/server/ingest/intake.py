@@ -31,6 +31,7 @@ from ..library.filmed import filmed
 from ..library.models import STAGES, Film, Stage
 from ..library.sessions import TrainingSession
 from .camera import filming
+from .meeting import meet_session
 
 LEASE = dt.timedelta(seconds=8)
 #: A film that has been in for so long and is held by nobody was forgotten by the queue.
@@ -211,6 +212,7 @@ def _task(film: Film, name: str) -> dict[str, Any]:
 
 def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
     """Keep what a stage found out."""
+    is_new = film.session is None
     if name == "film":
         _part(film).replace(film.original)
         Path(result["truth"]).replace(film.truth_path)
@@ -243,6 +245,8 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
             *("recorded_at", "device", "slowed", "filmed_at"),
         ]
     )
+    if name == "index" and is_new:
+        meet_session(film)
 
 
 def _session_for(film: Film) -> TrainingSession:

@@ -19,7 +19,7 @@ LONGEST_OFF_S = 600.0
 #: A film that begins earlier than the other ends is no next clip, but another camera.
 OVERLAP_S = 1.0
 #: No film is longer, so that none further back can be near.
-_BACK = dt.timedelta(hours=6)
+LONGEST_FILM = dt.timedelta(hours=6)
 
 
 def sessions_before(films: Sequence[Film]) -> Mapping[Any, tuple[TrainingSession, float]]:
@@ -27,17 +27,17 @@ def sessions_before(films: Sequence[Film]) -> Mapping[Any, tuple[TrainingSession
 
     Only for films that can join one: alone in their session, and without marks.
     """
-    can_join = [film for film in films if _can_join(film)]
-    windows = [Q(filmed_at__range=(at - _BACK, at)) for f in can_join if (at := f.filmed_at)]
+    fit = [film for film in films if can_join(film)]
+    windows = [Q(filmed_at__range=(at - LONGEST_FILM, at)) for f in fit if (at := f.filmed_at)]
     if not windows:
         return {}
-    of_workspaces = {film.workspace_id for film in can_join}
+    of_workspaces = {film.workspace_id for film in fit}
     others = Film.objects.filter(
         reduce(or_, windows), workspace__in=of_workspaces, session__isnull=False
     ).exclude(duration_us=None)
     near: dict[Any, tuple[TrainingSession, float]] = {}
     last = _last_clips(others.select_related("session"))
-    for film in can_join:
+    for film in fit:
         off = {other: _off_s(other, film) for other in last if _fit(other, film)}
         off = {o: s for o, s in off.items() if -OVERLAP_S <= s <= LONGEST_OFF_S}
         if off:
@@ -47,7 +47,8 @@ def sessions_before(films: Sequence[Film]) -> Mapping[Any, tuple[TrainingSession
     return near
 
 
-def _can_join(film: Film) -> bool:
+def can_join(film: Film) -> bool:
+    """Whether it has a time, and is alone in a session without marks."""
     session = film.session
     if session is None or film.filmed_at is None or session.marks:
         return False

@@ -20,6 +20,7 @@ from ..coding.open_formats import MEDIA_TYPES, MOST_BYTES, export, import_marks,
 from ..downloads import as_download
 from ..findings.judgements import judged
 from ..findings.store import Measurement, measured, measured_if_idle, titles_by_key
+from ..ingest.meeting import meet_films
 from ..ingest.schemas import FilmOut
 from ..library.models import Film
 from ..library.sessions import TrainingSession
@@ -107,6 +108,8 @@ def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     taken, refused = append_edits(
         found, ((edit.client_id, edit.body) for edit in sent.edits), request.user
     )
+    if found.led_at is not None and any(_ends(edit.body) for edit in sent.edits):
+        meet_films(found)
     answer = _edits_after(found, sent.after)
     answer.taken, answer.refused = taken, refused
     if not sent.findings:
@@ -176,6 +179,12 @@ def import_into(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """Replace the marks by those of a JSON, CSV or WebVTT text, the body of the request."""
     found = _owned(request, session_id)
     return ImportedOut(session_id=found.pk, marks=import_marks(found, _text(request), request.user))
+
+
+def _ends(body: dict[str, Any]) -> bool:
+    """Whether a change says when the session was over."""
+    facts = body.get("set")
+    return isinstance(facts, dict) and facts.get("end_s") is not None
 
 
 def _text(request: HttpRequest) -> str:
