@@ -3,7 +3,7 @@
 ``python -m tools.judged_cases OUT [SITUATIONS…]`` writes JSON. `judged` are histories of sessions
 in short with the core's judgement of each: all that the core's own tests of it ask about, and
 random ones of every school. `led` are random sessions tapped on a phone, with the digest the core
-makes of them. `SITUATIONS` are further files, each a list of lists of `frequens-session` documents.
+makes of them; `laid` are random taps on random films, and where the core lays them. `SITUATIONS` are further files, each a list of lists of `frequens-session` documents.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ import json
 import random
 import sys
 from collections.abc import Sequence
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -28,6 +29,7 @@ from frequens.core.decisions import judging
 from frequens.core.decisions.judging import Digest, Judgement, judge
 from frequens.core.decisions.judging.sent_plan import sent_plan
 from frequens.core.findings import measure_session
+from frequens.core.linking.taps_on_film import TAP_WIDTH_S, FilmedStretch, lay_taps
 from frequens.core.model.events import Plan
 
 RULES = (
@@ -36,13 +38,12 @@ RULES = (
     "comfort clean_sessions=1",
 )
 HELPS = ("food_lure", "empty_hand", "gesture", "physical", "target")
-RANDOM, LED, MOST_ASKED = 80, 80, 1500
+RANDOM, LED, LAID, MOST_ASKED = 80, 80, 200, 1500
 #: The tests that ask about one history each, and not about hundreds made up at random.
 SINGLE = "not never and not worse and not order_of_files"
 #: Plugins that are in the way here.
 NO = [part for name in ("django", "xdist", "cacheprovider") for part in ("-p", f"no:{name}")]
-#: A tap says that something happened within so long before it, seconds.
-WIDTH_S = 2.0
+WIDTH_S = TAP_WIDTH_S
 
 
 def main() -> None:
@@ -58,7 +59,8 @@ def main() -> None:
         judged += [_judged(f"{path.name} {n}", history) for n, history in enumerate(told)]
     led = [_led(random.Random(n)) for n in range(LED)]
     options.out.parent.mkdir(parents=True, exist_ok=True)
-    options.out.write_text(json.dumps({"judged": judged, "led": led}))
+    laid = [_laid(random.Random(n)) for n in range(LAID)]
+    options.out.write_text(json.dumps({"judged": judged, "led": led, "laid": laid}))
 
 
 def _asked_by_tests() -> list[tuple[list[Digest], Plan]]:
@@ -238,6 +240,33 @@ def _led(rng: random.Random) -> dict[str, Any]:
             "reward_link_s": record.settings.reward_link_s,
         },
         "digest": _digest(record).as_plain_values(),
+    }
+
+
+def _laid(rng: random.Random) -> dict[str, Any]:
+    """Taps of every kind, some of them while no camera ran, and where they lie on the films."""
+    kinds = ("onset", "reward", "sign", "criterion", "bout_start", "bout_end")
+    kinds += ("off_task_start", "off_task_end")
+    taps = [
+        {
+            "id": f"e{n}",
+            "kind": rng.choice(kinds),
+            "t": round(rng.uniform(1, 300), 3),
+            "width": WIDTH_S,
+        }
+        for n in range(rng.randint(0, 40))
+    ]
+    films, start_s, from_s = [], 0.0, rng.uniform(-40, 120)
+    for _ in range(rng.randint(1, 4)):
+        length_s = rng.uniform(2, 80)
+        films.append(FilmedStretch(round(start_s, 6), round(from_s, 6), round(length_s, 6)))
+        start_s += length_s + 1
+        from_s += length_s + rng.uniform(0, 60)
+    laid = lay_taps(taps, films)
+    return {
+        "taps": taps,
+        "films": [asdict(film) for film in films],
+        "laid": {key: asdict(at) for key, at in laid.items()},
     }
 
 

@@ -193,18 +193,7 @@ export function useFindings(sessionId: string, seq: number) {
   const client = useQueryClient();
   // Under one key, so that reps nothing has happened to stay the same objects and stay still.
   const queryKey = useMemo(() => findingsKey(sessionId), [sessionId]);
-  useEffect(() => {
-    const known = client.getQueryData<MeasuredOut>(queryKey)?.seq;
-    if (known === undefined || known >= seq) return;
-    // They usually come with the answer to the change itself; where the server has much to do they
-    // are asked for once for all changes of a moment.
-    const timer = window.setTimeout(() => {
-      const now = client.getQueryData<MeasuredOut>(queryKey)?.seq ?? 0;
-      if (now < seq) void client.invalidateQueries({ queryKey });
-    }, FINDINGS_LATER_MS);
-    return () => window.clearTimeout(timer);
-  }, [client, queryKey, seq]);
-  return useQuery({
+  const query = useQuery({
     queryKey,
     queryFn: async () =>
       given(
@@ -213,4 +202,17 @@ export function useFindings(sessionId: string, seq: number) {
         }),
       ),
   });
+  // Also those asked for before the last change may come after it.
+  const known = query.data?.seq;
+  useEffect(() => {
+    if (known === undefined || known >= seq) return;
+    // They usually come with the answer to the change itself; where the server has much to do they
+    // are asked for once for all changes of a moment.
+    const timer = window.setTimeout(() => {
+      const now = client.getQueryData<MeasuredOut>(queryKey)?.seq ?? 0;
+      if (now < seq) void client.invalidateQueries({ queryKey });
+    }, FINDINGS_LATER_MS);
+    return () => window.clearTimeout(timer);
+  }, [client, known, queryKey, seq]);
+  return query;
 }

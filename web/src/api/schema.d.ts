@@ -2016,6 +2016,8 @@ export interface components {
         /**
          * SessionRow
          * @description A session as lists show it, its films in their order; `marks` counts its events.
+         *
+         *     `is_led`: a phone led it, and its taps are among its marks.
          */
         SessionRow: {
             /**
@@ -2039,6 +2041,8 @@ export interface components {
             films: components["schemas"]["ClipName"][];
             /** Behaviour Id */
             behaviour_id: string | null;
+            /** Is Led */
+            is_led: boolean;
         };
         /**
          * ImportedOut

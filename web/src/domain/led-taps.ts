@@ -19,7 +19,7 @@ export function clockOf(session: LedSession, now_ms: number): number {
 type Fields = Record<string, unknown>;
 
 function put(kind: StoredEvent["kind"], t: number, fields: Fields = {}): EditBody {
-  const at = { t, width: TAP_WIDTH_S, source: "tap" };
+  const at = { t, width: TAP_WIDTH_S, source: "tap", clock: "phone" as const };
   return { op: "put", event: { id: freshId(), kind, ...at, ...fields } };
 }
 

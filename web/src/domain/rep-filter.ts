@@ -72,11 +72,35 @@ export const FILTERS: RepFilter[] = [
     holds: (r) => r.met === false,
   },
   {
+    key: "tapped_otherwise",
+    words: t("domain:rep_filter.judged_otherwise"),
+    holds: (r) => thoughtOtherwise(r),
+  },
+  {
+    key: "only_tapped",
+    words: t("domain:rep_filter.only_tapped"),
+    holds: (r) => r.tapped_met === true && r.met === false,
+  },
+  {
+    key: "only_filmed",
+    words: t("domain:rep_filter.only_filmed"),
+    holds: (r) => r.tapped_met === false && r.met === true,
+  },
+  {
     key: "unjudged",
     words: t("domain:rep_filter.reps_not_judged_yet"),
     holds: (r) => r.met === null,
   },
 ];
+
+/** Whether the trainer, leading it, thought otherwise of a rep than the film shows. */
+export function thoughtOtherwise({ tapped_met, met }: Rep): boolean {
+  return tapped_met !== null && met !== null && tapped_met !== met;
+}
+
+/** What the trainer thought of it, in words. */
+export const thoughtWords = ({ tapped_met }: Rep): string =>
+  tapped_met ? t("domain:rep_filter.you_fits") : t("domain:rep_filter.you_not_yet");
 
 /** The key under which the reps of one step stand. */
 export function stepKey(approximation: string | null): string {

@@ -3,6 +3,7 @@
 import type { FilmOut } from "../api/client";
 import type { FrameTimes } from "./frame-times";
 import type { StoredEvent } from "./marks";
+import { isOnPhoneClock, layTaps, type Laid, type TapsOn } from "./taps-on-film";
 
 /** Between two clips the camera was off; it is written as one second, as the server does. */
 const GAP_US = 1_000_000;
@@ -17,12 +18,17 @@ export interface Clip {
 /** Looks up marks on their clips. Times are of the session, seconds, unless the name says otherwise. */
 export class Timeline {
   readonly clips: Clip[];
+  /** Where taps of the yard lie, by their ids. */
+  private readonly laid: ReadonlyMap<string, Laid>;
 
   constructor(
     films: FilmOut[],
     timesOf: Map<string, FrameTimes>,
     /** Sound minus picture, seconds: taken off what was heard. */
     readonly soundOffsetS: number,
+    /** Of a session that was led by phone: its marks on that clock, and where films begin on it. */
+    taps: StoredEvent[] = [],
+    on: TapsOn | null = null,
   ) {
     let startUs = 0;
     this.clips = films.flatMap((film) => {
@@ -32,6 +38,23 @@ export class Timeline {
       startUs += times.durationUs + GAP_US;
       return [clip];
     });
+    const stretches = this.clips.flatMap(({ film, times, startUs }) => {
+      const begins = on?.clips[film.id];
+      if (begins === undefined) return [];
+      const tapped_from_s = begins - (on?.moved_s ?? 0);
+      return [{ start_s: startUs / 1e6, tapped_from_s, length_s: times.durationUs / 1e6 }];
+    });
+    stretches.sort((a, b) => a.tapped_from_s - b.tapped_from_s);
+    this.laid = layTaps(taps, stretches);
+  }
+
+  /** Whether a mark lies on the films: a tap of the yard may have come while no camera ran. */
+  shows(event: StoredEvent): boolean {
+    return !isOnPhoneClock(event) || this.laid.has(event.id);
+  }
+
+  private tapOf(event: StoredEvent): Laid | undefined {
+    return isOnPhoneClock(event) ? this.laid.get(event.id) : undefined;
   }
 
   get durationUs(): number {
@@ -49,7 +72,7 @@ export class Timeline {
   us(event: StoredEvent): number {
     if (event.frame === undefined) {
       const heard = event["source"] === "audio" ? this.soundOffsetS : 0;
-      return Math.round(((event.t ?? 0) - heard) * 1e6);
+      return Math.round(((this.tapOf(event)?.t_s ?? event.t ?? 0) - heard) * 1e6);
     }
     const clip = this.clipOf(event);
     return clip ? clip.startUs + clip.times.us(event.frame) : 0;
@@ -57,7 +80,7 @@ export class Timeline {
 
   /** Best estimate of a mark's instant. */
   bestS(event: StoredEvent): number {
-    if (event.frame === undefined) return this.us(event) / 1e6 - (event.width ?? 0) / 2;
+    if (event.frame === undefined) return this.us(event) / 1e6 - this.widthS(event) / 2;
     const clip = this.clipOf(event);
     return clip ? clip.startUs / 1e6 + clip.times.bestS(event.frame) : 0;
   }
@@ -85,9 +108,13 @@ export class Timeline {
     );
   }
 
+  private widthS(event: StoredEvent): number {
+    return this.tapOf(event)?.width_s ?? event.width ?? 0;
+  }
+
   /** A mark's standard uncertainty, seconds. */
   uncertaintyS(event: StoredEvent): number {
-    if (event.frame === undefined) return (event.width ?? 0) / Math.sqrt(12);
+    if (event.frame === undefined) return this.widthS(event) / Math.sqrt(12);
     return this.clipOf(event)?.times.uncertaintyS(event.frame) ?? 0;
   }
 }

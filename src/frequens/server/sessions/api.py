@@ -72,6 +72,7 @@ def sessions(
             marks=session.marks,
             films=[ClipName(id=film.pk, name=film.name) for film in _in_order(session)],
             behaviour_id=session.plan_version.behaviour_id if session.plan_version else None,
+            is_led=session.led_at is not None,
         )
         for session in found
     ]

@@ -24,7 +24,10 @@ class ClipName(Schema):
 
 
 class SessionRow(Schema):
-    """A session as lists show it, its films in their order; `marks` counts its events."""
+    """A session as lists show it, its films in their order; `marks` counts its events.
+
+    `is_led`: a phone led it, and its taps are among its marks.
+    """
 
     id: uuid.UUID
     date: dt.date | None
@@ -35,6 +38,7 @@ class SessionRow(Schema):
     marks: int
     films: list[ClipName]
     behaviour_id: uuid.UUID | None
+    is_led: bool
 
 
 class SettingsOut(Schema):

@@ -36,10 +36,11 @@ import { WIDTH as LADDER_WIDTH } from "../../domain/ladder-axis";
 import { LANE_HEIGHT, SoundLane } from "./sound-lane";
 import { EditLog } from "../../domain/edit-log";
 import { FrameTimes } from "../../domain/frame-times";
+import { isOnPhoneClock, tapsOn, type TapsOn } from "../../domain/taps-on-film";
 import { useKeyMap, usePreferences } from "../../domain/key-map";
 import { KeyCard, useKeys } from "./keys";
 import { MarkBar, MarkRow } from "./mark-bar";
-import { wordsOf } from "../../domain/marks";
+import { wordsOf, type Folded, type StoredEvent } from "../../domain/marks";
 import { PassBar } from "./pass-bar";
 import { Picture } from "./picture";
 import { USUAL_LAG } from "../../domain/reaction";
@@ -171,9 +172,10 @@ function BenchSession({ session, films, times, planned, title }: SessionProps) {
   const state = useSyncExternalStore(log.subscribe, log.snapshot);
   const offset = state.folded.facts["av_offset_s"];
   const soundOffsetS = typeof offset === "number" ? offset : 0;
+  const taps = useTaps(state.folded);
   const timeline = useMemo(
-    () => new Timeline(films, times, soundOffsetS),
-    [films, times, soundOffsetS],
+    () => new Timeline(films, times, soundOffsetS, taps.events, taps.on),
+    [films, times, soundOffsetS, taps],
   );
   const [at, setAt] = useState(() => Math.round(Number(search.get("t") ?? 0) * 1e6));
   const { clip, frame } = timeline.at(at);
@@ -191,6 +193,15 @@ function BenchSession({ session, films, times, planned, title }: SessionProps) {
       onOtherClip={setAt}
     />
   );
+}
+
+/** What lies on the clock of the phone that led the session; the same until any of it changes. */
+function useTaps({ events, facts }: Folded): { events: StoredEvent[]; on: TapsOn | null } {
+  const said = JSON.stringify({
+    events: [...events.values()].filter(isOnPhoneClock),
+    on: tapsOn(facts),
+  });
+  return useMemo(() => JSON.parse(said) as { events: StoredEvent[]; on: TapsOn | null }, [said]);
 }
 
 interface DeskProps extends Pick<SessionProps, "session" | "planned" | "title"> {
@@ -265,7 +276,7 @@ function BenchDesk(props: DeskProps) {
       ? uprightStrip(shownRows)
       : wideStrip(shownRows);
   const acts = {
-    judge: marking.judge,
+    judge: fix.tapped ? fix.judge : marking.judge,
     play: playback.toggle,
     accept: () => {
       const click = clicks.at(marking.here);

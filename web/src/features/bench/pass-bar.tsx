@@ -1,10 +1,12 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 
-import { latency, nounFor, shortClock } from "../../domain/times";
+import { counted, latency, nounFor, shortClock } from "../../domain/times";
 import { Key } from "./keys";
 import { capOf, type KeyMap } from "../../domain/key-map";
 import { TapTest } from "./tap-test";
+import { isSeed } from "../../domain/seeds";
+import { tapsOn } from "../../domain/taps-on-film";
 import type { Suggestion } from "../../domain/suggestions";
 import type { Clicks } from "./use-clicks";
 import { FEWEST_EXAMPLES, type Places } from "./use-places";
@@ -49,7 +51,43 @@ export function PassBar(props: PassBarProps) {
         <HoldsNow marking={props.marking} />
       </div>
       {props.marksBy === "click" && props.clicks.alone && <AloneRow {...props.clicks.alone} />}
+      <TapsRow {...props} />
     </>
+  );
+}
+
+/** Taps of the yard that are still to be looked at, and whether film and phone agree on the time. */
+function TapsRow({ marking, fix }: PassBarProps) {
+  const { events, state, timeline } = marking;
+  const on = tapsOn(state.folded.facts);
+  const seeds = events.filter(isSeed).length;
+  if (on === null || seeds === 0) return null;
+  const unseen = [...state.folded.events.values()].filter(
+    (event) => event.kind === "onset" && !timeline.shows(event),
+  ).length;
+  const taps = counted(seeds, "tap");
+  return (
+    <p
+      role="status"
+      className="flex flex-wrap items-center gap-x-2 text-[12.5px]"
+      data-testid="taps"
+    >
+      {on.moved_s === null ? (
+        t("bench:pass_bar.taps_by_the_clocks", { taps })
+      ) : (
+        <>
+          {t("bench:pass_bar.taps_to_look_at", { taps })}
+          <button type="button" className="underline" onClick={fix.share}>
+            {t("bench:pass_bar.find_again")}
+          </button>
+        </>
+      )}
+      {unseen > 0 && (
+        <span className="text-soft">
+          {t("bench:pass_bar.off_camera", { reps: counted(unseen, "rep") })}
+        </span>
+      )}
+    </p>
   );
 }
 
@@ -285,7 +323,7 @@ function FixRow({ marking, fix, keys }: PassBarProps) {
     <div
       role="group"
       aria-label={t("bench:pass_bar.fix_pass")}
-      className="flex h-8 items-center gap-2 text-[12.5px]"
+      className="flex min-h-8 flex-wrap items-center gap-x-2 gap-y-1 text-[12.5px]"
     >
       <span role="status" className="min-w-0 truncate">
         <Trans
@@ -294,7 +332,23 @@ function FixRow({ marking, fix, keys }: PassBarProps) {
           values={{ words: fix.words, left: fix.left }}
         />
       </span>
+      {fix.isShared && (
+        <span className="whitespace-nowrap">{t("bench:pass_bar.all_taps_move_along")}</span>
+      )}
+      {fix.tapped && (
+        <span className="whitespace-nowrap text-soft">
+          {fix.tapped.thought
+            ? t("bench:pass_bar.you_said_fits")
+            : t("bench:pass_bar.you_said_not_yet")}
+        </span>
+      )}
       <span className="flex-1" />
+      {fix.tapped && (
+        <button type="button" className={BUTTON} onClick={fix.judge}>
+          <Key>{capOf(keys.keyOf("judge"))}</Key>{" "}
+          {fix.tapped.met ? t("bench:pass_bar.it_fits") : t("bench:pass_bar.it_does_not_yet")}
+        </button>
+      )}
       <button type="button" className={BUTTON} onClick={() => fix.settle(marking.frame)}>
         <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.this_frame")}
       </button>

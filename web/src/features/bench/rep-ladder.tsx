@@ -13,6 +13,7 @@ import {
 } from "../../domain/ladder-rows";
 import { MarkerDensity } from "./marker-density";
 import type { StoredEvent } from "../../domain/marks";
+import { thoughtOtherwise, thoughtWords } from "../../domain/rep-filter";
 import { t } from "../../words";
 
 /** A click this close to a glyph means the glyph. */
@@ -204,6 +205,11 @@ const Row = memo(function Row(props: RowProps) {
                 ? t("bench:rep_ladder.fits")
                 : t("common:not_yet")}
         </text>
+        {thoughtOtherwise(rep) && (
+          <text x={92} y={16} fontSize={11.5} fill="var(--marker)" data-thought={rep.tapped_met}>
+            {thoughtWords(rep)}
+          </text>
+        )}
         {row.backS !== null && <ReturnLine axis={axis} s={row.backS} />}
         <RowGlyphs row={row} places={places} axis={axis} />
       </svg>
@@ -319,6 +325,7 @@ function inWords({ rep, number, marks, backS }: RepRow): string {
   const said = [t("bench:rep_ladder.rep_number", { number })];
   if (rep.false_alarm) said.push(t("bench:rep_ladder.shown_although_nothing_was_asked"));
   else if (rep.met !== null) said.push(rep.met ? "fits" : t("common:not_yet"));
+  if (thoughtOtherwise(rep)) said.push(thoughtWords(rep));
   if (backS !== null)
     said.push(t("bench:rep_ladder.back_after_backs_s", { backS: backS.toFixed(1) }));
   if (rep.parts.length > 0) said.push(counted(rep.parts.length, "part"));

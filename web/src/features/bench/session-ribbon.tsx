@@ -1,6 +1,7 @@
 import { useMemo, useRef, type PointerEvent } from "react";
 
 import type { Findings } from "../../api/findings";
+import { isSeed } from "../../domain/seeds";
 import { clock } from "../../domain/times";
 import type { StoredEvent } from "../../domain/marks";
 import { useSoundOverview } from "./sound-overview";
@@ -141,6 +142,16 @@ export function SessionRibbon(props: SessionRibbonProps) {
             stroke="var(--marker)"
             strokeDasharray="1.5 1.5"
             strokeWidth={1.6}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
+        {events.filter(isSeed).map((e) => (
+          <path
+            key={e.id}
+            data-tap={e.id}
+            d={`M${x(timeOf(e))} ${e.kind === "onset" && e.met ? 2 : 7}V12`}
+            stroke={e.kind === "sign" ? "var(--marker)" : "var(--behaviour)"}
+            strokeWidth={e.kind === "reward" ? 0 : 2.4}
             vectorEffect="non-scaling-stroke"
           />
         ))}

@@ -33,7 +33,10 @@ export function useCodedSession(parts: CodedSessionParts) {
   const findings: Findings | null = useFindings(sessionId, state.seq).data?.findings ?? null;
 
   const events = useMemo(
-    () => [...state.folded.events.values()].sort((a, b) => timeline.bestS(a) - timeline.bestS(b)),
+    () =>
+      [...state.folded.events.values()]
+        .filter((event) => timeline.shows(event))
+        .sort((a, b) => timeline.bestS(a) - timeline.bestS(b)),
     [state.folded, timeline],
   );
   const onsets = useMemo(() => events.filter((e) => e.kind === "onset"), [events]);

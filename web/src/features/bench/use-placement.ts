@@ -8,6 +8,8 @@ import type { EditLog } from "../../domain/edit-log";
 import { eventOf, freshId, KINDS, type MarkKind, type StoredEvent } from "../../domain/marks";
 import { companions, round6, saidOf } from "../../domain/new-marks";
 import type { Lag } from "../../domain/reaction";
+import { inOrderWith, seedNear } from "../../domain/seeds";
+import { tapsOn } from "../../domain/taps-on-film";
 import type { Clip, Timeline } from "../../domain/timeline";
 import type { CodedSession } from "./use-coded-session";
 import type { Playback } from "./use-playback";
@@ -42,7 +44,25 @@ export function usePlacement(parts: PlacementParts) {
     }),
     [clip, times],
   );
+  /** Put a mark on a frame of this clip; it is a picture's mark from then on. */
+  const onFrame = useCallback(
+    (event: StoredEvent, on: number): StoredEvent => {
+      const moved: StoredEvent = { ...event, ...placeOn(on) };
+      delete moved.t;
+      delete moved.width;
+      delete moved["source"];
+      delete moved.clock;
+      return moved;
+    },
+    [placeOn],
+  );
   const tell = useNotice();
+
+  /** The tap of the yard that a mark placed here is of. */
+  const seedAt = useCallback(
+    (kind: string, at: number) => seedNear(kind, at, events, timeline, tapsOn(state.folded.facts)),
+    [events, state.folded, timeline],
+  );
 
   /** What a part placed here says: the chain's next one. Null, and why, where there is none. */
   const partAt = useCallback(
@@ -88,22 +108,48 @@ export function usePlacement(parts: PlacementParts) {
           timeline.clipOf(e) === clip &&
           (made.fields["marker"] === undefined || e.marker === made.fields["marker"]),
       );
-      const first = there ? {} : { ...held.fieldsOf(made.kind), ...inChain };
+      const seed = there ? undefined : seedAt(made.kind, startS + times.bestS(on));
+      const first = there || seed ? {} : { ...held.fieldsOf(made.kind), ...inChain };
       const mark: StoredEvent = {
-        ...(there ?? { id: freshId(), kind: made.kind, ...placeOn(on), ...made.fields }),
+        ...(there ??
+          (seed && onFrame(seed, on)) ?? {
+            id: freshId(),
+            kind: made.kind,
+            ...placeOn(on),
+            ...made.fields,
+          }),
         ...first,
         ...fields,
       };
+      const along = seed
+        ? inOrderWith(seed, startS + times.bestS(on), events, timeline, (state, isAfter) =>
+            onFrame(state, isAfter ? times.clamp(on + 1) : on),
+          )
+        : [];
       const bodies = there
         ? Object.entries(fields).some(([key, value]) => there[key] !== value)
           ? [{ op: "put" as const, event: mark }]
           : []
-        : companions(mark, events, timeline);
+        : [...companions(mark, events, timeline), ...along];
       if (bodies.length > 0) log.apply(bodies);
       setChosen(mark.id);
       setPointing({ does: "go" });
     },
-    [before, clip, events, log, partAt, placeOn, held, timeline, times, setChosen, setPointing],
+    [
+      before,
+      clip,
+      events,
+      log,
+      onFrame,
+      partAt,
+      placeOn,
+      held,
+      seedAt,
+      timeline,
+      times,
+      setChosen,
+      setPointing,
+    ],
   );
 
   /** A mark tapped while the film plays: the own lag is taken off, its spread is its width. */
@@ -121,21 +167,20 @@ export function usePlacement(parts: PlacementParts) {
       if (inChain === null) return;
       const made = eventOf(kind, before(at));
       const end = timeline.durationUs / 1e6;
-      const mark: StoredEvent = {
-        id: freshId(),
-        kind: made.kind,
-        t: round6(Math.min(end, at + width / 2)),
-        width: round6(width),
-        source: "tap",
-        ...made.fields,
-        ...held.fieldsOf(made.kind),
-        ...inChain,
-        ...saidOf(kind, events),
-        ...fields,
+      const seed = seedAt(made.kind, at);
+      const where = { t: round6(Math.min(end, at + width / 2)), width: round6(width) };
+      const here = (event: StoredEvent): StoredEvent => {
+        const placed: StoredEvent = { ...event, ...where, source: "tap" };
+        delete placed.clock;
+        return placed;
       };
-      log.apply(companions(mark, events, timeline));
+      const fresh = { id: freshId(), kind: made.kind, ...made.fields };
+      const said = { ...held.fieldsOf(made.kind), ...inChain, ...saidOf(kind, events) };
+      const mark = { ...here(seed ?? { ...fresh, ...said }), ...fields };
+      const along = seed ? inOrderWith(seed, at, events, timeline, here) : [];
+      log.apply([...companions(mark, events, timeline), ...along]);
     },
-    [before, clip.startUs, events, lag, log, partAt, playback, held, timeline],
+    [before, clip.startUs, events, lag, log, partAt, playback, held, seedAt, timeline],
   );
 
   const place = useCallback(
@@ -165,17 +210,6 @@ export function usePlacement(parts: PlacementParts) {
       else playback.whenShown((on) => put("criterion" as MarkKind, on, fields));
     },
     [put, playback, tap],
-  );
-  /** Put a mark on a frame of this clip; it is a picture's mark from then on. */
-  const onFrame = useCallback(
-    (event: StoredEvent, on: number): StoredEvent => {
-      const moved: StoredEvent = { ...event, ...placeOn(on) };
-      delete moved.t;
-      delete moved.width;
-      delete moved["source"];
-      return moved;
-    },
-    [placeOn],
   );
   const move = useCallback(
     (id: string, to: number) => {

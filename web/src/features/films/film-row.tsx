@@ -48,6 +48,7 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
           </p>
         )}
         <FilmedLine film={film} />
+        {session?.is_led && <p className="mt-1 text-[13px]">{t("films:film_row.led_by_phone")}</p>}
         {session && <NextClip film={film} others={others} onChanged={onChanged} />}
         <p className="num mt-1 text-[12.5px] text-soft">{factsOf(film)}</p>
         {film.usable && !busy && session && (

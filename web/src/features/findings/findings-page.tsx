@@ -20,6 +20,7 @@ import { HandPart } from "./hand-part";
 import { HeldPart } from "./held-part";
 import { HelpPart } from "./help-part";
 import { Judgement } from "./judgement";
+import { LedPart } from "./led-part";
 import { MarkerPart } from "./marker-part";
 import { MomentList } from "./moment-list";
 import { OfferedPart } from "./offered-part";
@@ -81,6 +82,7 @@ const PARTS = [
   RatePart,
   CumulativePart,
   FitPart,
+  LedPart,
   HandPart,
   PausePart,
   ReturnsPart,

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 
 import type { Findings, Rep } from "../../api/findings";
 import { clock, counted, latency, uncertainty } from "../../domain/times";
-import type { RepFilter } from "../../domain/rep-filter";
+import { thoughtOtherwise, thoughtWords, type RepFilter } from "../../domain/rep-filter";
 import { t } from "../../words";
 
 interface RepListProps {
@@ -73,6 +73,9 @@ export function RepList({ sessionId, findings, filter, hasFilm, titleOf, onAll }
                     : rep.met
                       ? t("findings:rep_list.fits_2")
                       : t("common:not_yet")}
+                  {thoughtOtherwise(rep) && (
+                    <span className="text-marker"> · {thoughtWords(rep)}</span>
+                  )}
                 </td>
                 <td className="num pr-4">{instant(rep.onset_s)}</td>
                 <td className="num pr-4">{instant(rep.marker_s)}</td>
