@@ -3,7 +3,8 @@
 ``python -m tools.judged_cases OUT [SITUATIONS…]`` writes JSON. `judged` are histories of sessions
 in short with the core's judgement of each: all that the core's own tests of it ask about, and
 random ones of every school. `led` are random sessions tapped on a phone, with the digest the core
-makes of them; `laid` are random taps on random films, and where the core lays them. `SITUATIONS` are further files, each a list of lists of `frequens-session` documents.
+makes of them; `laid` are random taps on random films, and where the core lays them. `SITUATIONS`
+are further files, each a list of lists of `frequens-session` documents.
 """
 
 from __future__ import annotations

@@ -12,7 +12,6 @@ from playwright.sync_api import expect
 
 from frequens.core.model.events import MICROSECONDS
 from frequens.media.decode.frames import index_frames
-
 from tests.house import PATIENCE_S
 
 from .conftest import shot_film, truth_of
@@ -198,9 +197,9 @@ class Hand:
                 target = self.truth.reps[0][0]
             else:
                 target = self.truth.nearest(kind, self.bench.frame)
-            if judged := self.fix.get_by_role("button", name=re.compile("it fits|it does not")):
-                if judged.count() and ("it fits" in judged.inner_text()) != self.truth.met(target):
-                    self.press("f")
+            judged = self.fix.get_by_role("button", name=re.compile("it fits|it does not"))
+            if judged.count() and ("it fits" in judged.inner_text()) != self.truth.met(target):
+                self.press("f")
             self.point(target)
             self.bench.wait_saved()
             self.bench.settle()
@@ -279,8 +278,13 @@ def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, sh
     assert hand.presses <= share * alone.presses
     said = trainer.ask("GET", f"/api/sessions/{led['session_id']}/findings").json()["findings"]
     assert said["led"] | {"differ": said["led"]["differ"]["count"]} == {
-        **{"tapped": len(truth.reps), "open": 0, "unseen": 0, "untapped": 0},
-        **{"differ": 2, "only_tapped": 0, "only_filmed": 2},
+        "tapped": len(truth.reps),
+        "open": 0,
+        "unseen": 0,
+        "untapped": 0,
+        "differ": 2,
+        "only_tapped": 0,
+        "only_filmed": 2,
     }
     assert {rep["approximation"] for rep in said["reps"]} == {"nose_to_rope"}
 
@@ -288,7 +292,7 @@ def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, sh
 def test_a_phone_leads_and_its_film_finds_the_session(
     browser, state, house, page, shot, bell, trainer, tmp_path
 ):
-    """Phone and large screen: one leads by its own clock, the other brings the film of that time."""
+    """Phone and large screen: one leads by its own clock, the other brings the film of it."""
     phone = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
     context = browser.new_context(**phone, storage_state=state)
     context.set_default_timeout(1000 * PATIENCE_S)

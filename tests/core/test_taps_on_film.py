@@ -146,12 +146,19 @@ def test_what_was_thought_stands_beside_what_is_shown():
     found = measure(record)
     low, high = proportion_confint(3, 5, method="wilson")
     assert found["led"] == {
-        **{"tapped": 7, "open": 1, "unseen": 1, "untapped": 0},
+        "tapped": 7,
+        "open": 1,
+        "unseen": 1,
+        "untapped": 0,
         "differ": {
-            **{"count": 3, "of": 5, "share": 0.6},
-            **{"low": pytest.approx(low), "high": pytest.approx(high)},
+            "count": 3,
+            "of": 5,
+            "share": 0.6,
+            "low": pytest.approx(low),
+            "high": pytest.approx(high),
         },
-        **{"only_tapped": 2, "only_filmed": 1},
+        "only_tapped": 2,
+        "only_filmed": 1,
     }
     assert [rep["tapped_met"] for rep in found["reps"]] == [True, True, True, False, False, True]
 

@@ -43,9 +43,10 @@ def lay_taps(
 ) -> Mapping[str, Laid]:
     """Where taps lie, by their ids; those on no film are left out.
 
-    `taps` are marks with `id`, `kind`, `t` and `width` in seconds of the phone's clock; `films` stand
-    in the order they were shot. Of the states that changed while no camera ran, those that last are
-    laid on the edge of a film: opened ones where the next begins, closed ones where the last ended.
+    `taps` are marks with `id`, `kind`, `t` and `width` in seconds of the phone's clock; `films`
+    stand in the order they were shot. Of the states that changed while no camera ran, those that
+    last are laid on the edge of a film: opened ones where the next begins, closed ones where the
+    last ended.
     """
     in_order = sorted(taps, key=_best)
     laid: dict[str, Laid] = {}

@@ -1,13 +1,17 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 
 import { milliseconds } from "../../domain/times";
 import type { FrameTimes } from "../../domain/frame-times";
 import type { Region } from "../../domain/picture-view";
+import { usePageWidth } from "../../components/use-width";
+import { useFingers } from "./use-fingers";
 import type { Playback } from "./use-playback";
 import { t } from "../../words";
 
 /** Height of a row with its distances, pixels. */
 export const STRIP_ROW = 82;
+/** Until the strip is there. */
+const FIRST_STEP_PX = 74;
 export type StripRows = 1 | 2 | 3;
 
 /** How the neighbours are laid out: frames a row, rows, and how high a picture is, pixels. */
@@ -58,11 +62,21 @@ export function ContactStrip(props: ContactStripProps) {
   const centre = playback.wanted;
   const count = layout.across * layout.rows;
   const first = centre - Math.floor(count / 2);
+  const box = useRef<HTMLDivElement>(null);
+  const width = usePageWidth();
+  const [stepPx, setStepPx] = useState(FIRST_STEP_PX);
+  useEffect(() => {
+    // A frame goes along with the finger that holds it.
+    if (box.current) setStepPx(box.current.clientWidth / layout.across);
+  }, [layout.across, width]);
+  const { handlers } = useFingers({ box, stepPx, frame: centre, onFrame: playback.goTo });
   return (
     <div
+      ref={box}
+      {...handlers}
       role="group"
       aria-label={t("bench:contact_strip.neighbouring_frames_purpose", { purpose })}
-      className="grid gap-1"
+      className="grid touch-pan-y gap-1"
       style={{ gridTemplateColumns: `repeat(${layout.across}, minmax(0, 1fr))` }}
     >
       {Array.from({ length: count }, (_, place) => {

@@ -17,11 +17,14 @@ import {
   type View,
 } from "../../domain/picture-view";
 import { copyUrl } from "../../domain/frame-source";
+import { useFingers } from "./use-fingers";
 import { KEPT, useKeptViews } from "./use-kept-views";
 import type { Playback } from "./use-playback";
 import { t } from "../../words";
 
 const LOUPE = 168;
+/** So far a finger moves for one frame, pixels: a hand's width is about a second of film. */
+const STEP_PX = 14;
 /** How many times larger than on the stage the loupe shows things. */
 const LOUPE_ZOOM = 3;
 /** Lines of the review copy: a finer original is asked of the server for the loupe. */
@@ -39,7 +42,10 @@ interface PictureProps {
   onRegion: (region: Region) => void;
 }
 
-/** The frame on the stage: zoomed with the wheel, moved by dragging, looked at with the loupe. */
+/**
+ * The frame on the stage: zoomed with the wheel or two fingers, moved by dragging, looked at with
+ * the loupe; one finger steps through the film.
+ */
 export function Picture(props: PictureProps) {
   const { film, playback, canvas, video, height, loupe, onLoupe, onRegion } = props;
   const box = useRef<HTMLDivElement>(null);
@@ -68,7 +74,23 @@ export function Picture(props: PictureProps) {
     const { x, y } = fromMiddle(event);
     zoomBy(Math.exp(-event.deltaY / 400), x, y);
   };
+  const fingers = useFingers({
+    box,
+    // Moved about where it is zoomed, stepped through where it is not.
+    stepPx: view.zoom > 1 || loupe ? null : STEP_PX,
+    frame: playback.wanted,
+    onFrame: playback.goTo,
+    onPinch: ({ factor, from, to }) => {
+      const { x, y } = fromMiddle({ clientX: to.x, clientY: to.y });
+      setView((old) => {
+        const moved = { ...old, x: old.x + to.x - from.x, y: old.y + to.y - from.y };
+        return zoomed(moved, factor, x, y);
+      });
+    },
+  });
   const move = (event: PointerEvent) => {
+    fingers.handlers.onPointerMove(event);
+    if (fingers.isPinching()) return;
     if (loupe) setAt(fromMiddle(event));
     if (event.buttons & 1 && view.zoom > 1) {
       setView((old) => ({ ...old, x: old.x + event.movementX, y: old.y + event.movementY }));
@@ -78,14 +100,21 @@ export function Picture(props: PictureProps) {
   return (
     <div
       ref={box}
+      {...fingers.handlers}
       onWheel={wheel}
       onPointerMove={move}
       onPointerDown={(event) => {
+        fingers.handlers.onPointerDown(event);
         if (loupe) setAt(fromMiddle(event));
       }}
       onPointerLeave={() => setAt(null)}
       className={`relative flex items-center justify-center overflow-hidden rounded-[3px] bg-hair ${
-        loupe ? "cursor-none" : view.zoom > 1 ? "cursor-grab touch-none" : ""
+        loupe
+          ? "cursor-none touch-none"
+          : view.zoom > 1
+            ? "cursor-grab touch-none"
+            : // The page still scrolls up and down under the thumb.
+              "touch-pan-y"
       }`}
       style={{ height }}
     >
