@@ -12,7 +12,6 @@ from playwright.sync_api import expect
 
 from frequens.core.model.events import MICROSECONDS
 from frequens.media.decode.frames import index_frames
-from tests.house import PATIENCE_S
 
 from .conftest import shot_film, truth_of
 
@@ -287,39 +286,6 @@ def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, sh
         "only_filmed": 2,
     }
     assert {rep["approximation"] for rep in said["reps"]} == {"nose_to_rope"}
-
-
-def test_a_phone_leads_and_its_film_finds_the_session(
-    browser, state, house, page, shot, bell, trainer, tmp_path
-):
-    """Phone and large screen: one leads by its own clock, the other brings the film of it."""
-    phone = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
-    context = browser.new_context(**phone, storage_state=state)
-    context.set_default_timeout(1000 * PATIENCE_S)
-    handset = context.new_page()
-    handset.goto(f"{house.url}/yard/lead/{bell['id']}")
-    handset.get_by_role("button", name="Begin").tap()
-    for name in ("Fits", "Not yet", "Fits"):
-        handset.get_by_role("button", name=name, exact=True).tap()
-        handset.wait_for_timeout(1200)
-    handset.get_by_role("button", name="End").tap()
-    expect(handset.get_by_test_id("kept")).to_have_text("all taps are saved")
-    session = (
-        handset.get_by_role("link", name="To the findings").get_attribute("href").split("/")[2]
-    )
-    context.close()
-    film = tmp_path / "from the phone.mp4"
-    # Filming ended with the session: the file was written then.
-    film.write_bytes(shot.read_bytes())
-    page.goto(f"{house.url}/films")
-    page.locator("input[type=file]").first.set_input_files(film)
-    row = page.locator("li", has_text="from the phone.mp4")
-    expect(row).to_contain_text("what you tapped lies on it")
-    row.get_by_role("link", name="Go on coding").click()
-    expect(page).to_have_url(re.compile(session))
-    expect(page.locator("[data-tap]")).to_have_count(5)
-    expect(page.get_by_test_id("taps")).to_contain_text("by the two clocks")
-    assert trainer.ask("GET", f"/api/sessions/{session}").json()["films"][0]["name"] == film.name
 
 
 class TestOnTheBench:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
+from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
 from .conftest import log_in
@@ -62,6 +65,40 @@ def test_a_phone_comes_in_by_the_picture_and_the_code_is_spent(desk, handset, la
     other.goto(address.replace("/phone", "/films"))
     expect(other.get_by_role("button", name="Log in")).to_be_visible()
     other.context.close()
+
+
+def test_what_the_phone_leads_meets_the_film_the_large_screen_brings(
+    desk, handset, lan, shot_bell, tmp_path
+):
+    trainer = lan.trainer()
+    learner = trainer.ask("POST", "/api/learners", json={"name": "Thistle"}).json()
+    body = {"learner_id": learner["id"], "starter": "bell"}
+    assert trainer.ask("POST", "/api/behaviours", json=body).status_code == 201
+    code, address = shown(desk)
+    handset.goto(f"{address}#{code}")
+    # Its browser keeps no pages behind a certificate nobody installed, and is told so.
+    expect(handset.locator("[data-offline=refused]")).to_be_visible()
+    handset.get_by_role("link", name="Ring").first.tap()
+    handset.get_by_role("button", name="Begin").tap()
+    for name in ("Fits", "Not yet", "Fits"):
+        handset.get_by_role("button", name=name, exact=True).tap()
+        handset.wait_for_timeout(1200)
+    handset.get_by_role("button", name="End").tap()
+    expect(handset.get_by_test_id("kept")).to_have_text("all taps are saved")
+    findings = handset.get_by_role("link", name="To the findings").get_attribute("href")
+    # Filming ended with the session: the file was written then.
+    film = tmp_path / "from the phone.mp4"
+    film.write_bytes(shot_bell.read_bytes())
+    desk.goto(f"{lan.url}/films")
+    desk.locator("input[type=file]").first.set_input_files(film)
+    row = desk.locator("li", has_text=film.name)
+    expect(row).to_contain_text("what you tapped lies on it")
+    row.get_by_role("link", name="Go on coding").click()
+    expect(desk).to_have_url(re.compile(findings.removesuffix("findings")))
+    # Three reps and two rewards.
+    expect(desk.locator("[data-tap]")).to_have_count(5)
+    expect(desk.get_by_test_id("taps")).to_contain_text("by the two clocks")
+    assert [v["id"] for v in Axe().run(desk).response["violations"]] == []
 
 
 def test_a_phone_comes_in_by_hand(desk, handset, lan):

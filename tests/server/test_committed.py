@@ -39,6 +39,23 @@ def onset(event_id, t=1.0):
     return {"op": "put", "event": {"id": event_id, "kind": "onset", "t": t}}
 
 
+def test_a_tap_taken_back_was_never_tapped(session):
+    append_edits(session, [("before", onset("before"))])
+    # Kept now: the change below goes on from a copy of it.
+    assert list(fold(session).taps) == []
+    tap = {"op": "put", "event": {**onset("ghost")["event"], "source": "tap", "clock": "phone"}}
+
+    @transaction.atomic
+    def half():
+        append_edits(session, [("ghost", tap)])
+        assert list(fold(session).taps) == ["ghost"]
+        raise Broken
+
+    with pytest.raises(Broken):
+        half()
+    assert list(fold(session).taps) == []
+
+
 class Broken(Exception):
     """A change that fails half-way."""
 
