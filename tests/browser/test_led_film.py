@@ -288,6 +288,19 @@ def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, sh
     assert {rep["approximation"] for rep in said["reps"]} == {"nose_to_rope"}
 
 
+def test_a_camera_that_knows_no_time_is_told_by_hand(page, house, trainer, bell, shot, truth):
+    bodies = taps_of(truth, "nose_to_rope")
+    pk = led_with(trainer, bell, bodies, dt.datetime.now(dt.UTC) - dt.timedelta(hours=3))
+    trainer.settled(trainer.upload(shot, "no clock.mp4")["id"])
+    page.goto(f"{house.url}/films")
+    row = page.locator("li", has=page.get_by_role("heading", name="no clock.mp4", exact=True))
+    row.get_by_label("One more clip of").select_option(pk)
+    expect(row).to_contain_text("what you tapped lies on it")
+    row.get_by_role("link", name="Go on coding").click()
+    # It begins with the session, for want of anything better, until the first rep is found.
+    expect(page.get_by_test_id("taps")).to_contain_text("by the two clocks")
+
+
 class TestOnTheBench:
     def test_one_frame_moves_all_along_and_one_key_takes_it_back(self, bench_of, led, truth):
         bench = bench_of(led)

@@ -196,8 +196,11 @@ class TestByHand:
     def test_it_begins_with_the_session(self, led, film, wren, at):
         session, brought = led(), film(at)
         assert brought.session_id != session.pk
+        [alone] = sent(wren, "GET", "/api/sessions?led_alone=true")[1]
+        assert (alone["id"], alone["is_led"]) == (str(session.pk), True)
         join = f"/api/films/{brought.pk}/join"
         assert sent(wren, "POST", join, {"session_id": str(session.pk)})[0] == 200
+        assert sent(wren, "GET", "/api/sessions?led_alone=true")[1] == []
         # All of the phone's first eight seconds.
         assert marks(session) == {"begin": 1.0, "step": 1.0, "early": 4.0, "one": 7.0, "pay": 7.0}
 

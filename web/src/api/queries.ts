@@ -105,6 +105,15 @@ export function useLooseSessions() {
   });
 }
 
+/** The newest sessions a phone led, of which there is no film yet. */
+export function useLedAlone() {
+  return useQuery({
+    queryKey: ["sessions", "led"],
+    queryFn: async () =>
+      given(await api.GET("/api/sessions", { params: { query: { led_alone: true, most: 20 } } })),
+  });
+}
+
 /** The learners. */
 export function useLearners() {
   return useQuery({

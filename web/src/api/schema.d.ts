@@ -665,6 +665,7 @@ export interface paths {
          * @description The newest sessions, `most` at once, or the next of them after `older_than`.
          *
          *     `of`: these only. `loose`: only those that came from a file, without film or behaviour.
+         *     `led_alone`: only those that a phone led and of which there is no film.
          */
         get: operations["sessions"];
         put?: never;
@@ -6892,6 +6893,7 @@ export interface operations {
                 most?: number;
                 of?: string[] | null;
                 loose?: boolean;
+                led_alone?: boolean;
             };
             header?: never;
             path?: never;

@@ -49,16 +49,20 @@ def sessions(
     most: Annotated[int, Query(ge=1, le=500)] = 200,
     of: Annotated[list[uuid.UUID] | None, Query(max_length=200)] = None,
     loose: bool = False,
+    led_alone: bool = False,
 ) -> list[SessionRow]:
     """The newest sessions, `most` at once, or the next of them after `older_than`.
 
     `of`: these only. `loose`: only those that came from a file, without film or behaviour.
+    `led_alone`: only those that a phone led and of which there is no film.
     """
     wanted = TrainingSession.objects.all()
     if of is not None:
         wanted = wanted.filter(pk__in=of)
     if loose:
         wanted = wanted.filter(films__isnull=True, plan_version__isnull=True)
+    if led_alone:
+        wanted = wanted.filter(films__isnull=True, led_at__isnull=False)
     found = wanted.newest(request, older_than, most).select_related("plan_version")
     found = found.prefetch_related("films")
     return [

@@ -330,6 +330,8 @@ function ClipOf({
     if (refusal) tell(refusal);
     onChanged();
   };
+  // One whose camera had another time, or that somebody else shot.
+  const led = others.filter((other) => other.films.length === 0);
   return (
     <label className="flex items-center gap-1 text-soft">
       {t("films:film_row.one_more_clip_of")}
@@ -340,11 +342,22 @@ function ClipOf({
         className={SELECT}
       >
         <option value="">{t("films:film_row.no_other_session")}</option>
-        {others.map((other) => (
-          <option key={other.id} value={other.id}>
-            {crumbOf(other) || other.films[0]?.name} · {counted(other.marks, "mark")}
-          </option>
-        ))}
+        {others
+          .filter((other) => other.films.length > 0)
+          .map((other) => (
+            <option key={other.id} value={other.id}>
+              {crumbOf(other) || other.films[0]?.name} · {counted(other.marks, "mark")}
+            </option>
+          ))}
+        {led.length > 0 && (
+          <optgroup label={t("films:film_row.led_without_a_film")}>
+            {led.map((other) => (
+              <option key={other.id} value={other.id}>
+                {crumbOf(other)} · {other.time}
+              </option>
+            ))}
+          </optgroup>
+        )}
       </select>
     </label>
   );

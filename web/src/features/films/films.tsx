@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import { csrfToken, faultsOf, type FilmOut, type SessionRow } from "../../api/client";
 import { sendFilm, useFilmUploads } from "../../domain/film-uploads";
-import { useFilms, useLooseSessions } from "../../api/queries";
+import { useFilms, useLedAlone, useLooseSessions } from "../../api/queries";
 import { Button } from "../../components/button";
 import { FilmUploads } from "../../components/film-uploads";
 import { useNotice } from "../../components/notice";
@@ -26,6 +26,7 @@ export function Films() {
   const client = useQueryClient();
   const { films, sessions, error, more, isAsking } = useFilms();
   const loose = useLooseSessions();
+  const ledAlone = useLedAlone().data ?? [];
   const tell = useNotice();
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
@@ -110,7 +111,10 @@ export function Films() {
                 key={film.id}
                 film={film}
                 session={sessionOf(film)}
-                others={sessions.filter((s) => s.films.length > 0 && s.id !== film.session_id)}
+                others={[
+                  ...sessions.filter((s) => s.films.length > 0 && s.id !== film.session_id),
+                  ...ledAlone,
+                ]}
                 onChanged={refresh}
                 onRemove={remove}
               />
