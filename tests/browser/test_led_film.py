@@ -302,7 +302,9 @@ def test_a_camera_that_knows_no_time_is_told_by_hand(page, house, trainer, bell,
 
 
 class TestOnTheBench:
-    def test_one_frame_moves_all_along_and_one_key_takes_it_back(self, bench_of, led, truth):
+    def test_one_frame_moves_all_along_and_one_key_takes_it_back(
+        self, bench_of, led, truth, trainer
+    ):
         bench = bench_of(led)
         page = bench.page
         taps = page.get_by_test_id("taps")
@@ -318,6 +320,10 @@ class TestOnTheBench:
         expect(taps).not_to_contain_text("by the two clocks")
         # Two reps that had been off camera are on it now.
         expect(taps).not_to_contain_text("off camera")
+        # Work had begun before the film did; only the step that came with this rep goes along.
+        bench.wait_saved()
+        state = trainer.ask("GET", f"/api/sessions/{led['session_id']}/findings").json()
+        assert state["findings"]["training_time_s"] == pytest.approx(truth.end_s, abs=3)
         hand.press("Control+z")
         expect(taps).to_contain_text("by the two clocks")
         assert [ticks.nth(n).get_attribute("d") for n in range(ticks.count())] == before

@@ -116,19 +116,26 @@ describe("what goes along with a rep", () => {
     tap("next", "criterion", 12),
   ];
   const all = [rep, tap("pay", "reward", 10), ...states];
-  const along = (bestS: number) =>
-    inOrderWith(rep, bestS, all, timelineOf(all), put).map((body) =>
+  const along = (bestS: number, isShared = false) =>
+    inOrderWith(rep, bestS, all, timelineOf(all), put, isShared).map((body) =>
       body.op === "put" ? [body.event.id, body.event["text"]] : [],
     );
 
   it("is what came first and now would come later, and the other way round", () => {
-    expect(along(5)).toEqual([]);
+    expect(along(5.001)).toEqual([]);
+    // In the very same instant nothing but rounding would say which comes first.
+    expect(along(5)).toEqual([["step", "at"]]);
     expect(along(4.9)).toEqual([["step", "at"]]);
     expect(along(4.5)).toEqual([
       ["step", "at"],
       ["begin", "at"],
     ]);
     expect(along(6.5)).toEqual([["pause", "after"]]);
+  });
+
+  it("is only what was tapped with it where all of them move along", () => {
+    expect(along(1, true)).toEqual([["step", "at"]]);
+    expect(along(15, true)).toEqual([["step", "at"]]);
   });
 
   it("is no seed of its own: its frame says nothing more than its tap", () => {

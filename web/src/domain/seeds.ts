@@ -6,6 +6,8 @@ import type { Timeline } from "./timeline";
 
 /** A tap says that something happened within so long before it (`core/linking/taps_on_film.py`). */
 const NEAR_S = 2;
+/** Instants nearer to one another than this differ by their rounding alone, seconds. */
+const ROUNDED_S = 1e-5;
 /** A reward comes within so long after its rep, or it is looked for where it was tapped, seconds. */
 const PAID_WITHIN_S = 6;
 
@@ -84,7 +86,8 @@ export function movedAlong(
 /**
  * The states that have to go along when a tap gets its place, so that what was tapped first still
  * comes first: a step in force before its rep, a break after it. `put` gives one its new place, on
- * that of the tap or right after it.
+ * that of the tap or right after it. Where all taps move along (`isShared`) only those of the same
+ * instant do, whose place would else be the same but for rounding.
  */
 export function inOrderWith(
   seed: StoredEvent,
@@ -92,12 +95,17 @@ export function inOrderWith(
   events: StoredEvent[],
   timeline: Timeline,
   put: (state: StoredEvent, isAfter: boolean) => StoredEvent,
+  isShared = false,
 ): EditBody[] {
   const states = events.filter((e) => isOnPhoneClock(e) && !IN_REPS.has(e.kind) && e !== seed);
   return states.flatMap((state): EditBody[] => {
     const off = timeline.bestS(state) - bestS;
     const came = (state.t ?? 0) - (seed.t ?? 0);
-    const isAfter = came > 0 || (came === 0 && !BEFORE.has(state.kind));
-    return (isAfter ? off < 0 : off > 0) ? [{ op: "put", event: put(state, isAfter) }] : [];
+    const isTied = came === 0 && BEFORE.has(state.kind);
+    const isAfter = came >= 0 && !isTied;
+    const isOut = isTied
+      ? off > -ROUNDED_S || isShared
+      : !isShared && (isAfter ? off < 0 : off > 0);
+    return isOut ? [{ op: "put", event: put(state, isAfter) }] : [];
   });
 }

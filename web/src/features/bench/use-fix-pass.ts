@@ -58,20 +58,23 @@ export interface FixPass {
 }
 
 export function useFixPass(marking: Marking): FixPass {
-  const { events, findings, log, timeline, goToUs, onFrame, put, letGo, plan, state } = marking;
+  const { events, findings, log, timeline, clip, goToUs, onFrame, put, letGo, plan, state } =
+    marking;
   const [key, setKey] = useState<string | null>(null);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
+  const [isSharing, setSharing] = useState(false);
   const on = tapsOn(state.folded.facts);
   const tasks = useMemo(() => {
     const usual = usualOf(findings, events);
-    const shared = on !== null && on.moved_s === null ? sharedOf(events, timeline) : null;
+    const isAsked = on !== null && (on.moved_s === null || isSharing);
+    const shared = isAsked ? sharedOf(events, timeline) : null;
     const all = [
       ...(shared ? [shared] : []),
       ...uncertain(events, timeline, plan, usual),
       ...(findings ? missing(findings, events, timeline, usual) : []),
     ];
     return all.filter((task) => !skipped.has(task.key));
-  }, [events, findings, on, skipped, timeline, plan]);
+  }, [events, findings, isSharing, on, skipped, timeline, plan]);
   const task = tasks.find((t) => t.key === key);
 
   const look = useCallback(
@@ -91,14 +94,13 @@ export function useFixPass(marking: Marking): FixPass {
   const nextAfter = (one: Task) =>
     tasks.slice(tasks.indexOf(one) + 1).find((t) => t.mark?.id !== one.mark?.id || !t.mark) ??
     tasks.find((t) => t !== one && (t.mark?.id !== one.mark?.id || !t.mark));
-  const settledOn = (mark: StoredEvent, frame: number): EditBody[] => {
+  const settledOn = (mark: StoredEvent, frame: number, isShared = false): EditBody[] => {
     const settled: EditBody = { op: "put", event: onFrame(mark, frame) };
     if (!isOnPhoneClock(mark)) return [settled];
     const bestS = timeline.bestS(settled.event);
-    const along = inOrderWith(mark, bestS, events, timeline, (state, isAfter) =>
-      onFrame(state, isAfter ? frame + 1 : frame),
-    );
-    return [settled, ...along];
+    const placed = (one: StoredEvent, isAfter: boolean) =>
+      onFrame(one, isAfter ? clip.times.clamp(frame + 1) : frame);
+    return [settled, ...inOrderWith(mark, bestS, events, timeline, placed, isShared)];
   };
   const judge = () => {
     const { mark } = task ?? {};
@@ -114,7 +116,10 @@ export function useFixPass(marking: Marking): FixPass {
       setSkipped(new Set());
       look(tasks[0]);
     },
-    stop: () => look(undefined),
+    stop: () => {
+      setSharing(false);
+      look(undefined);
+    },
     settle: (frame) => {
       if (!task) return;
       const next = nextAfter(task);
@@ -123,7 +128,8 @@ export function useFixPass(marking: Marking): FixPass {
       if (task.mark && task.isShared && on) {
         const bestS = timeline.bestS(onFrame(task.mark, frame));
         const along = movedAlong(task.mark, bestS, timeline, on);
-        log.apply([along, ...settledOn(task.mark, frame)]);
+        log.apply([along, ...settledOn(task.mark, frame, true)]);
+        setSharing(false);
         setKey(next?.key ?? null);
         letGo();
         // The others lie elsewhere from now on: the next one is gone to once it is known where.
@@ -137,16 +143,17 @@ export function useFixPass(marking: Marking): FixPass {
     skip: () => {
       if (!task) return;
       const next = task.isShared ? tasks.find((t) => t !== task) : nextAfter(task);
+      setSharing(false);
       setSkipped((all) => new Set(all).add(task.key));
       look(next);
     },
     judge,
     share: () => {
-      if (!on) return;
-      log.apply([{ op: "facts", set: { taps_on: { ...on, moved_s: null } } }]);
-      setSkipped(new Set());
       const shared = sharedOf(events, timeline);
-      if (shared) look(shared);
+      if (!shared) return;
+      setSkipped(new Set());
+      setSharing(true);
+      look(shared);
     },
   };
 }
