@@ -90,7 +90,8 @@ export function goOnSending(id: string): void {
 export async function stopSending(id: string): Promise<void> {
   const upload = sending.get(id);
   forget(id);
-  await upload?.abort(true).catch(() => undefined);
+  // One the server is just being told of can only be removed there once it has an address.
+  if (upload?.url) await upload.abort(true).catch(() => undefined);
 }
 
 /** The films that broke off on their way here, from whatever device. */
@@ -132,7 +133,11 @@ async function start(id: string) {
       zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     },
     onBeforeRequest: (request) => request.setHeader("X-CSRFToken", csrfToken()),
-    onShouldRetry: (error) => !REFUSED_ANYWAY.has(error.originalResponse?.getStatus() ?? 0),
+    onShouldRetry: (error) =>
+      files.has(id) && !REFUSED_ANYWAY.has(error.originalResponse?.getStatus() ?? 0),
+    onUploadUrlAvailable: () => {
+      if (!files.has(id)) void upload.abort(true).catch(() => undefined);
+    },
     onProgress: (sent, of) => change(id, { share: of ? sent / of : 0 }),
     onError: (error) => {
       change(id, why(error));
