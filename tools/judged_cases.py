@@ -44,7 +44,6 @@ RANDOM, LED, LAID, MOST_ASKED = 80, 80, 200, 1500
 SINGLE = "not never and not worse and not order_of_files"
 #: Plugins that are in the way here.
 NO = [part for name in ("django", "xdist", "cacheprovider") for part in ("-p", f"no:{name}")]
-WIDTH_S = TAP_WIDTH_S
 
 
 def main() -> None:
@@ -188,10 +187,10 @@ def _led(rng: random.Random) -> dict[str, Any]:
     plan = _plan(rng)
     keys = [step["key"] for step in plan["approximations"]]
     events: list[dict[str, Any]] = []
-    now, place, is_break, pace = WIDTH_S / 2, rng.randrange(len(keys)), False, 3.0
+    now, place, is_break, pace = TAP_WIDTH_S / 2, rng.randrange(len(keys)), False, 3.0
 
     def tap(kind: str, **fields: Any) -> None:
-        at = {"t": round(now, 3), "width": WIDTH_S, "source": "tap"}
+        at = {"t": round(now, 3), "width": TAP_WIDTH_S, "source": "tap"}
         events.append({"id": f"e{len(events)}", "kind": kind, **at, **fields})
 
     tap("bout_start")
@@ -253,7 +252,7 @@ def _laid(rng: random.Random) -> dict[str, Any]:
             "id": f"e{n}",
             "kind": rng.choice(kinds),
             "t": round(rng.uniform(1, 300), 3),
-            "width": WIDTH_S,
+            "width": TAP_WIDTH_S,
         }
         for n in range(rng.randint(0, 40))
     ]

@@ -97,6 +97,16 @@ def test_a_touch_is_no_step(screen):
     assert screen.bench.settle() > 60
 
 
+def test_a_mouse_after_a_finger_presses_at_once(screen):
+    cell = screen.page.locator("button[data-frame]").first.bounding_box()["width"]
+    screen.drag(screen.strip, (-cell, 0))
+    before = screen.bench.settle()
+    last = screen.page.locator("button[data-frame]").last
+    frame = int(last.get_attribute("data-frame"))
+    last.click()
+    assert screen.bench.settle() == frame > before
+
+
 def test_up_and_down_the_page_scrolls(screen):
     screen.page.evaluate("document.body.style.minHeight = '300vh'")
     screen.drag(screen.picture, (0, -150))

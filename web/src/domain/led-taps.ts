@@ -6,9 +6,7 @@ import { ledDigest } from "./judging/led-digest";
 import type { LedSession } from "./led-sessions";
 import { freshId, type EditBody, type Folded, type StoredEvent } from "./marks";
 import type { ScriptLine } from "./script";
-
-/** A thumb is no shutter: what it says happened within so long before it (common practice). */
-export const TAP_WIDTH_S = 2;
+import { TAP_WIDTH_S } from "./taps-on-film";
 
 /** Seconds of the session's own clock: its first tap stands half a width after its beginning. */
 export function clockOf(session: LedSession, now_ms: number): number {

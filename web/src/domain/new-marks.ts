@@ -2,6 +2,7 @@
 
 import { freshId, KINDS, type EditBody, type MarkKind, type StoredEvent } from "./marks";
 import type { Timeline } from "./timeline";
+import { round6 } from "./times";
 import { t } from "../words";
 
 /** The edits a new mark needs: itself, and what it means for others. */
@@ -38,9 +39,4 @@ export function saidOf(kind: MarkKind, events: StoredEvent[]): Record<string, un
   if (asks === "text") return { text: t("domain:new_marks.look_here_again") };
   const label = last?.["label"] ?? t("common:not_named_yet");
   return asks === "severity" ? { label, severity: 1 } : { label };
-}
-
-/** Seconds to the microsecond, as marks are stored. */
-export function round6(s: number): number {
-  return Math.round(s * 1e6) / 1e6;
 }

@@ -1,11 +1,10 @@
 /** Taps of the yard as seeds: where each is looked for on the film, and what its frame moves along. */
 
 import type { EditBody, StoredEvent } from "./marks";
-import { isOnPhoneClock, type TapsOn } from "./taps-on-film";
+import { isOnPhoneClock, TAP_WIDTH_S, type TapsOn } from "./taps-on-film";
 import type { Timeline } from "./timeline";
+import { round6 } from "./times";
 
-/** A tap says that something happened within so long before it (`core/linking/taps_on_film.py`). */
-const NEAR_S = 2;
 /** Instants nearer to one another than this differ by their rounding alone, seconds. */
 const ROUNDED_S = 1e-5;
 /** A reward comes within so long after its rep, or it is looked for where it was tapped, seconds. */
@@ -43,7 +42,7 @@ export function lookFor(
   if (seed.kind === "onset") return marker === undefined ? at : marker - usual.markerS;
   if (seed.kind !== "reward") return at;
   if (marker !== undefined) return marker + usual.rewardS;
-  const rep = events.findLast((e) => e.kind === "onset" && timeline.bestS(e) <= at + NEAR_S);
+  const rep = events.findLast((e) => e.kind === "onset" && timeline.bestS(e) <= at + TAP_WIDTH_S);
   const began = rep && timeline.bestS(rep);
   const isPaid = began !== undefined && at - began <= PAID_WITHIN_S;
   return isPaid ? began + usual.markerS + usual.rewardS : at;
@@ -52,7 +51,7 @@ export function lookFor(
 function nearest(events: StoredEvent[], at: number, timeline: Timeline): number | undefined {
   return events
     .map((e) => timeline.bestS(e))
-    .filter((s) => Math.abs(s - at) <= NEAR_S)
+    .filter((s) => Math.abs(s - at) <= TAP_WIDTH_S)
     .sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0];
 }
 
@@ -67,20 +66,19 @@ export function seedNear(
   if (on === null || on.moved_s === null) return undefined;
   const off = (event: StoredEvent) => Math.abs(timeline.bestS(event) - at);
   return events
-    .filter((e) => isSeed(e) && e.kind === kind && off(e) <= NEAR_S)
+    .filter((e) => isSeed(e) && e.kind === kind && off(e) <= TAP_WIDTH_S)
     .sort((a, b) => off(a) - off(b))[0];
 }
 
-/** The edits that move all taps along, so that this one lies at an instant of the session. */
+/** The edit that moves all taps along, so that this one lies at an instant of the session. */
 export function movedAlong(
   seed: StoredEvent,
   bestS: number,
   timeline: Timeline,
   on: TapsOn,
 ): EditBody {
-  const moved_s = (on.moved_s ?? 0) + bestS - timeline.bestS(seed);
-  const rounded = Math.round(moved_s * 1e6) / 1e6;
-  return { op: "facts", set: { taps_on: { ...on, moved_s: rounded } } };
+  const moved_s = round6((on.moved_s ?? 0) + bestS - timeline.bestS(seed));
+  return { op: "facts", set: { taps_on: { ...on, moved_s } } };
 }
 
 /**
@@ -97,7 +95,9 @@ export function inOrderWith(
   put: (state: StoredEvent, isAfter: boolean) => StoredEvent,
   isShared = false,
 ): EditBody[] {
-  const states = events.filter((e) => isOnPhoneClock(e) && !IN_REPS.has(e.kind) && e !== seed);
+  const states = events.filter(
+    (e) => isOnPhoneClock(e) && !IN_REPS.has(e.kind) && e.id !== seed.id,
+  );
   return states.flatMap((state): EditBody[] => {
     const off = timeline.bestS(state) - bestS;
     const came = (state.t ?? 0) - (seed.t ?? 0);

@@ -4,6 +4,10 @@
  */
 
 import type { StoredEvent } from "./marks";
+import { round6 } from "./times";
+
+/** A tap says that something happened within so long before it, seconds. */
+export const TAP_WIDTH_S = 2;
 
 /** The fact of a led session that says where its films begin on the phone's clock, seconds. */
 export interface TapsOn {
@@ -37,7 +41,6 @@ const CLOSES: Record<string, string> = { bout_end: "bout", off_task_end: "off_ta
 const isOpen = (tap: StoredEvent | undefined) => tap !== undefined && tap.kind in OPENS;
 
 const bestOf = (tap: StoredEvent) => (tap.t ?? 0) - (tap.width ?? 0) / 2;
-const round6 = (s: number) => Math.round(s * 1e6) / 1e6;
 
 /** Where taps lie, by their ids; those on no film are left out. Films in the order they were shot. */
 export function layTaps(taps: StoredEvent[], films: FilmedStretch[]): Map<string, Laid> {

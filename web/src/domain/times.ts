@@ -13,6 +13,11 @@ export function clock(us: number): string {
   return `${us < 0 && ms > 0 ? MINUS : ""}${minutes}:${seconds}`;
 }
 
+/** Seconds to the microsecond, as marks are stored. */
+export function round6(s: number): number {
+  return Math.round(s * 1e6) / 1e6;
+}
+
 /** A length in seconds as `1:23`. */
 export function shortClock(s: number): string {
   const whole = Math.round(s);

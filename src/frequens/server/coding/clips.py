@@ -36,18 +36,13 @@ def join(film: Film, session: TrainingSession) -> None:
     film.place = 1 + max((clip.place for clip in session.films.all()), default=-1)
     film.save(update_fields=["session", "place"])
     if session.led_at is not None:
-        lay_taps_on(film, session)
+        state = fold(session)
+        append_edits(session, edits_to_lay(session, film, state.events, state.facts), checked=True)
     # A mark on a frame may stand on the first clip without naming it.
     if all(is_on_phone_clock(event) for event in fold(session).events.values()):
         _put_in_order(session)
     if own is not None and not own.films.exists():
         own.delete()
-
-
-def lay_taps_on(film: Film, session: TrainingSession) -> None:
-    """Let a film that has become a clip of a led session show where its taps lie."""
-    state = fold(session)
-    append_edits(session, edits_to_lay(session, film, state.events, state.facts), checked=True)
 
 
 def _put_in_order(session: TrainingSession) -> None:

@@ -59,7 +59,11 @@ export function useFingers({ box, stepPx, frame, onFrame, onPinch }: FingersPart
     isPinching: () => fingers.current.size > 1,
     handlers: {
       onPointerDown: (event: PointerEvent) => {
-        if (event.pointerType !== "touch") return;
+        if (event.pointerType !== "touch") {
+          // What a finger did before is no reason to take this press for its end.
+          swipe.current = null;
+          return;
+        }
         const at = { x: event.clientX, y: event.clientY };
         fingers.current.set(event.pointerId, at);
         swipe.current = fingers.current.size === 1 ? { from: at, frame, isOn: false } : null;

@@ -3,8 +3,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Findings } from "../../api/findings";
-import { markInWords, type EditBody, type PlanBody, type StoredEvent } from "../../domain/marks";
-import { inOrderWith, isSeed, lookFor, movedAlong, type Usual } from "../../domain/seeds";
+import { markInWords, type PlanBody, type StoredEvent } from "../../domain/marks";
+import { isSeed, lookFor, movedAlong, type Usual } from "../../domain/seeds";
 import { isOnPhoneClock, tapsOn } from "../../domain/taps-on-film";
 import type { Timeline } from "../../domain/timeline";
 import type { Marking } from "./use-marking";
@@ -58,7 +58,7 @@ export interface FixPass {
 }
 
 export function useFixPass(marking: Marking): FixPass {
-  const { events, findings, log, timeline, clip, goToUs, onFrame, put, letGo, plan, state } =
+  const { events, findings, log, timeline, goToUs, onFrame, put, letGo, plan, settledOn, state } =
     marking;
   const [key, setKey] = useState<string | null>(null);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
@@ -94,14 +94,6 @@ export function useFixPass(marking: Marking): FixPass {
   const nextAfter = (one: Task) =>
     tasks.slice(tasks.indexOf(one) + 1).find((t) => t.mark?.id !== one.mark?.id || !t.mark) ??
     tasks.find((t) => t !== one && (t.mark?.id !== one.mark?.id || !t.mark));
-  const settledOn = (mark: StoredEvent, frame: number, isShared = false): EditBody[] => {
-    const settled: EditBody = { op: "put", event: onFrame(mark, frame) };
-    if (!isOnPhoneClock(mark)) return [settled];
-    const bestS = timeline.bestS(settled.event);
-    const placed = (one: StoredEvent, isAfter: boolean) =>
-      onFrame(one, isAfter ? clip.times.clamp(frame + 1) : frame);
-    return [settled, ...inOrderWith(mark, bestS, events, timeline, placed, isShared)];
-  };
   const judge = () => {
     const { mark } = task ?? {};
     if (mark?.kind === "onset") log.apply([{ op: "put", event: { ...mark, met: !mark.met } }]);
@@ -243,39 +235,36 @@ function missing(
   return [
     ...markers
       .filter((marker) => unclear.has(marker.id) && !isTapped("onset", marker))
-      .map((marker): Task => ({
-        key: `onset ${marker.id}`,
-        atS: timeline.bestS(marker) - markerS,
-        words: t("bench:use_fix_pass.the_behaviour_this_marker_is"),
-        mark: null,
-        kind: "onset",
-        isShared: false,
-      })),
+      .map((marker) =>
+        lacking(
+          "onset",
+          marker.id,
+          timeline.bestS(marker) - markerS,
+          t("bench:use_fix_pass.the_behaviour_this_marker_is"),
+        ),
+      ),
     ...markers
       .filter(
         (marker) => unpaid.has(marker.id) && !unclear.has(marker.id) && !isTapped("reward", marker),
       )
-      .map((marker): Task => ({
-        key: `reward ${marker.id}`,
-        atS: timeline.bestS(marker) + rewardS,
-        words: t("bench:use_fix_pass.the_reward"),
-        mark: null,
-        kind: "reward",
-        isShared: false,
-      })),
+      .map((marker) =>
+        lacking(
+          "reward",
+          marker.id,
+          timeline.bestS(marker) + rewardS,
+          t("bench:use_fix_pass.the_reward"),
+        ),
+      ),
     ...unmarked.flatMap((rep): Task[] => {
       const onset = settled.get(rep.id);
       if (!onset || isOnPhoneClock(onset)) return [];
-      return [
-        {
-          key: `marker ${rep.id}`,
-          atS: timeline.bestS(onset) + markerS,
-          words: t("bench:use_fix_pass.the_marker"),
-          mark: null,
-          kind: "marker",
-          isShared: false,
-        },
-      ];
+      const atS = timeline.bestS(onset) + markerS;
+      return [lacking("marker", rep.id, atS, t("bench:use_fix_pass.the_marker"))];
     }),
   ];
+}
+
+/** A place where a mark of this kind is missing, beside the mark with this id. */
+function lacking(kind: NonNullable<Task["kind"]>, id: string, atS: number, words: string): Task {
+  return { key: `${kind} ${id}`, atS, words, mark: null, kind, isShared: false };
 }

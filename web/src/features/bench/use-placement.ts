@@ -5,11 +5,19 @@ import { useCallback } from "react";
 import { useNotice } from "../../components/notice";
 import { nextPart, openTouch, stepAt } from "../../domain/at-once";
 import type { EditLog } from "../../domain/edit-log";
-import { eventOf, freshId, KINDS, type MarkKind, type StoredEvent } from "../../domain/marks";
-import { companions, round6, saidOf } from "../../domain/new-marks";
+import {
+  eventOf,
+  freshId,
+  KINDS,
+  type EditBody,
+  type MarkKind,
+  type StoredEvent,
+} from "../../domain/marks";
+import { companions, saidOf } from "../../domain/new-marks";
 import type { Lag } from "../../domain/reaction";
 import { inOrderWith, seedNear } from "../../domain/seeds";
-import { tapsOn } from "../../domain/taps-on-film";
+import { isOnPhoneClock, tapsOn } from "../../domain/taps-on-film";
+import { round6 } from "../../domain/times";
 import type { Clip, Timeline } from "../../domain/timeline";
 import type { CodedSession } from "./use-coded-session";
 import type { Playback } from "./use-playback";
@@ -55,6 +63,20 @@ export function usePlacement(parts: PlacementParts) {
       return moved;
     },
     [placeOn],
+  );
+
+  /** The edits that give a mark its frame; a tap of the yard takes along what belongs before it. */
+  const settledOn = useCallback(
+    (event: StoredEvent, on: number, isShared = false): EditBody[] => {
+      const settled = onFrame(event, on);
+      const placed = (state: StoredEvent, isAfter: boolean) =>
+        onFrame(state, isAfter ? times.clamp(on + 1) : on);
+      const along = isOnPhoneClock(event)
+        ? inOrderWith(event, timeline.bestS(settled), events, timeline, placed, isShared)
+        : [];
+      return [{ op: "put", event: settled }, ...along];
+    },
+    [events, onFrame, timeline, times],
   );
   const tell = useNotice();
 
@@ -109,28 +131,23 @@ export function usePlacement(parts: PlacementParts) {
           (made.fields["marker"] === undefined || e.marker === made.fields["marker"]),
       );
       const seed = there ? undefined : seedAt(made.kind, startS + times.bestS(on));
-      const first = there || seed ? {} : { ...held.fieldsOf(made.kind), ...inChain };
+      if (seed) {
+        log.apply(settledOn({ ...seed, ...fields }, on));
+        setChosen(seed.id);
+        setPointing({ does: "go" });
+        return;
+      }
+      const first = there ? {} : { ...held.fieldsOf(made.kind), ...inChain };
       const mark: StoredEvent = {
-        ...(there ??
-          (seed && onFrame(seed, on)) ?? {
-            id: freshId(),
-            kind: made.kind,
-            ...placeOn(on),
-            ...made.fields,
-          }),
+        ...(there ?? { id: freshId(), kind: made.kind, ...placeOn(on), ...made.fields }),
         ...first,
         ...fields,
       };
-      const along = seed
-        ? inOrderWith(seed, startS + times.bestS(on), events, timeline, (state, isAfter) =>
-            onFrame(state, isAfter ? times.clamp(on + 1) : on),
-          )
-        : [];
       const bodies = there
         ? Object.entries(fields).some(([key, value]) => there[key] !== value)
           ? [{ op: "put" as const, event: mark }]
           : []
-        : [...companions(mark, events, timeline), ...along];
+        : companions(mark, events, timeline);
       if (bodies.length > 0) log.apply(bodies);
       setChosen(mark.id);
       setPointing({ does: "go" });
@@ -140,11 +157,11 @@ export function usePlacement(parts: PlacementParts) {
       clip,
       events,
       log,
-      onFrame,
       partAt,
       placeOn,
       held,
       seedAt,
+      settledOn,
       timeline,
       times,
       setChosen,
@@ -167,18 +184,28 @@ export function usePlacement(parts: PlacementParts) {
       if (inChain === null) return;
       const made = eventOf(kind, before(at));
       const end = timeline.durationUs / 1e6;
-      const seed = seedAt(made.kind, at);
-      const where = { t: round6(Math.min(end, at + width / 2)), width: round6(width) };
       const here = (event: StoredEvent): StoredEvent => {
+        const where = { t: round6(Math.min(end, at + width / 2)), width: round6(width) };
         const placed: StoredEvent = { ...event, ...where, source: "tap" };
         delete placed.clock;
         return placed;
       };
-      const fresh = { id: freshId(), kind: made.kind, ...made.fields };
-      const said = { ...held.fieldsOf(made.kind), ...inChain, ...saidOf(kind, events) };
-      const mark = { ...here(seed ?? { ...fresh, ...said }), ...fields };
-      const along = seed ? inOrderWith(seed, at, events, timeline, here) : [];
-      log.apply([...companions(mark, events, timeline), ...along]);
+      const seed = seedAt(made.kind, at);
+      if (seed) {
+        const mark = here({ ...seed, ...fields });
+        log.apply([{ op: "put", event: mark }, ...inOrderWith(seed, at, events, timeline, here)]);
+        return;
+      }
+      const mark = here({
+        id: freshId(),
+        kind: made.kind,
+        ...made.fields,
+        ...held.fieldsOf(made.kind),
+        ...inChain,
+        ...saidOf(kind, events),
+        ...fields,
+      });
+      log.apply(companions(mark, events, timeline));
     },
     [before, clip.startUs, events, lag, log, partAt, playback, held, seedAt, timeline],
   );
@@ -216,10 +243,10 @@ export function usePlacement(parts: PlacementParts) {
       const event = state.folded.events.get(id);
       if (!event) return;
       const frame = times.clamp(to);
-      log.apply([{ op: "put", event: onFrame(event, frame) }]);
+      log.apply(settledOn(event, frame));
       playback.goTo(frame);
     },
-    [log, onFrame, playback, state.folded, times],
+    [log, playback, settledOn, state.folded, times],
   );
-  return { put, place, startStep, onFrame, move };
+  return { put, place, startStep, onFrame, settledOn, move };
 }

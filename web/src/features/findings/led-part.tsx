@@ -1,5 +1,5 @@
 import { Numbers } from "../../components/numbers-behind";
-import { counted } from "../../domain/times";
+import { counted, percent } from "../../domain/times";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
@@ -46,8 +46,8 @@ export function LedPart({ findings, session }: PartOf) {
           </p>
           <p className="mt-1 text-[13px] text-soft">
             {t("findings:led_part.range", {
-              low: percent(differ.low),
-              high: percent(differ.high),
+              low: percent(differ.low ?? 0),
+              high: percent(differ.high ?? 1),
             })}
           </p>
         </>
@@ -67,8 +67,6 @@ export function LedPart({ findings, session }: PartOf) {
     </Part>
   );
 }
-
-const percent = (share: number | null) => String(Math.round(100 * (share ?? 0)));
 
 const words = (met: boolean | null) =>
   met === null ? "–" : met ? t("findings:led_part.fits") : t("common:not_yet");
