@@ -192,13 +192,15 @@ class Hand:
             words = self.fix.get_by_role("status").inner_text()
             self.bench.settle()
             kind = next(k for k in ("reward", "marker is for", "the marker", "") if k in words)
-            if "first rep you tapped" in words:
+            if "your first rep" in words:
                 target = self.truth.reps[0][0]
             else:
                 target = self.truth.nearest(kind, self.bench.frame)
-            judged = self.fix.get_by_role("button", name=re.compile("it fits|it does not"))
-            if judged.count() and ("it fits" in judged.inner_text()) != self.truth.met(target):
-                self.press("f")
+            judged = self.fix.get_by_role("button", name="What you said")
+            if judged.count():
+                said = judged.get_attribute("data-met") == "true"
+                if said != self.truth.met(target):
+                    self.press("f")
             self.point(target)
             self.bench.wait_saved()
             self.bench.settle()
@@ -313,7 +315,7 @@ class TestOnTheBench:
         hand = Hand(bench, truth)
         before = [ticks.nth(n).get_attribute("d") for n in range(ticks.count())]
         hand.begin_fix()
-        expect(hand.fix).to_contain_text("All other taps move along.")
+        expect(hand.fix).to_contain_text("All others move along.")
         hand.point(truth.onsets[0])
         expect(hand.fix).to_contain_text("reward")
         hand.press("x")
@@ -329,7 +331,7 @@ class TestOnTheBench:
         assert [ticks.nth(n).get_attribute("d") for n in range(ticks.count())] == before
         hand.press("Control+Shift+z")
         page.get_by_role("button", name="begin with one again").click()
-        expect(hand.fix).to_contain_text("All other taps move along.")
+        expect(hand.fix).to_contain_text("All others move along.")
 
     def test_a_mark_placed_at_a_tap_is_that_tap(self, bench_of, led, truth):
         bench = bench_of(led)

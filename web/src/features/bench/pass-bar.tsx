@@ -335,20 +335,8 @@ function FixRow({ marking, fix, keys }: PassBarProps) {
       {fix.isShared && (
         <span className="whitespace-nowrap">{t("bench:pass_bar.all_taps_move_along")}</span>
       )}
-      {fix.tapped && (
-        <span className="whitespace-nowrap text-soft">
-          {fix.tapped.thought
-            ? t("bench:pass_bar.you_said_fits")
-            : t("bench:pass_bar.you_said_not_yet")}
-        </span>
-      )}
       <span className="flex-1" />
-      {fix.tapped && (
-        <button type="button" className={BUTTON} onClick={fix.judge}>
-          <Key>{capOf(keys.keyOf("judge"))}</Key>{" "}
-          {fix.tapped.met ? t("bench:pass_bar.it_fits") : t("bench:pass_bar.it_does_not_yet")}
-        </button>
-      )}
+      {fix.tapped && !fix.isShared && <Thought {...fix.tapped} fix={fix} keys={keys} />}
       <button type="button" className={BUTTON} onClick={() => fix.settle(marking.frame)}>
         <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.this_frame")}
       </button>
@@ -359,6 +347,35 @@ function FixRow({ marking, fix, keys }: PassBarProps) {
         {t("bench:pass_bar.stop")}
       </button>
     </div>
+  );
+}
+
+/** What the trainer thought of the rep, and what the film shows: pressed where it shows otherwise. */
+function Thought({
+  thought,
+  met,
+  fix,
+  keys,
+}: NonNullable<FixPass["tapped"]> & Pick<PassBarProps, "fix" | "keys">) {
+  const words = thought
+    ? met
+      ? t("bench:pass_bar.you_fits")
+      : t("bench:pass_bar.you_fits_now_not")
+    : met
+      ? t("bench:pass_bar.you_not_yet_now_fits")
+      : t("bench:pass_bar.you_not_yet");
+  const about = t("bench:pass_bar.you_judged", { words });
+  return (
+    <button
+      type="button"
+      className={BUTTON}
+      aria-label={about}
+      title={about}
+      data-met={met}
+      onClick={fix.judge}
+    >
+      <Key>{capOf(keys.keyOf("judge"))}</Key> {words}
+    </button>
   );
 }
 
