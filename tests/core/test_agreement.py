@@ -8,13 +8,17 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from sklearn.metrics import cohen_kappa_score
+from scipy import stats
+from sklearn.metrics import cohen_kappa_score, f1_score
 from statsmodels.stats.inter_rater import cohens_kappa
+from statsmodels.stats.proportion import proportion_confint
 
 from frequens.core import Event, SessionFacts, SessionRecord
 from frequens.core.measures.agreement import (
+    Agreed,
     Bias,
     agree,
+    agreed,
     cohen_kappa,
     limits_of_agreement,
     match_events,
@@ -106,7 +110,55 @@ def test_each_mark_counts_once_in_its_interval():
 
 
 def test_no_difference_at_all_is_none_counted():
-    assert limits_of_agreement([]) == Bias(0, None, None, None, None)
+    assert limits_of_agreement([]) == Bias(0, None, None, None, None, None, None)
+    assert limits_of_agreement([0.1]) == Bias(1, 0.1, None, None, None, None, None)
+
+
+@given(st.lists(st.floats(-0.2, 0.2), min_size=2, max_size=30))
+def test_the_interval_of_the_mean_is_students(differences):
+    """Against scipy's one-sample t-test."""
+    found = limits_of_agreement(differences)
+    if found.sd > 1e-9:
+        reference = stats.ttest_1samp(differences, 0).confidence_interval(0.95)
+        assert (found.mean_low, found.mean_high) == pytest.approx(reference, rel=1e-9, abs=1e-12)
+
+
+@given(st.integers(0, 40), st.integers(0, 20), st.integers(0, 20))
+def test_what_both_have_is_sklearns_f1_and_its_interval_statsmodels(matched, only_a, only_b):
+    """2M/(nA+nB) is the F1 score of one against the other; the interval is bent from Wilson's."""
+    found = agreed(matched, matched + only_a, matched + only_b)
+    everything = matched + only_a + only_b
+    if everything == 0:
+        assert found == Agreed(None, None, None)
+        return
+    one = [1] * (matched + only_a) + [0] * only_b
+    other = [1] * matched + [0] * only_a + [1] * only_b
+    assert found.value == pytest.approx(f1_score(one, other, zero_division=0))
+    low, high = proportion_confint(matched, everything, method="wilson")
+    assert (found.low, found.high) == pytest.approx((2 * low / (1 + low), 2 * high / (1 + high)))
+    assert found.low <= found.value <= found.high
+
+
+def test_no_more_can_be_matched_than_either_has():
+    assert agreed(3, 3, 4).value == pytest.approx(6 / 7)
+    with pytest.raises(ValueError, match="matched"):
+        agreed(4, 3, 4)
+
+
+@given(st.lists(st.tuples(st.booleans(), st.booleans()), min_size=4, max_size=60))
+def test_the_interval_of_kappa_is_statsmodels(judged):
+    """Fleiss, Cohen & Everitt (1969), as statsmodels has it."""
+    found = cohen_kappa(judged)
+    if found.value is None:
+        assert (found.low, found.high) == (None, None)
+        return
+    table = np.zeros((2, 2))
+    for one, other in judged:
+        table[int(one), int(other)] += 1
+    reference = cohens_kappa(table)
+    if reference.var_kappa > 1e-12:
+        assert found.low == pytest.approx(max(-1, reference.kappa_low), abs=1e-9)
+        assert found.high == pytest.approx(min(1, reference.kappa_upp), abs=1e-9)
 
 
 def test_what_only_one_of_them_coded():

@@ -14,7 +14,7 @@ from huey.contrib.djhuey import HUEY
 from huey.storage import MemoryStorage
 
 from frequens.media.ingest.child import run_stage
-from frequens.server.accounts.models import Membership, Workspace
+from frequens.server.accounts.models import Workspace, join_workspace
 from frequens.server.ingest import intake
 from frequens.server.ingest.intake import take_in
 from frequens.server.keeping import is_own_file
@@ -52,7 +52,7 @@ def make_trainer(db):
     def make(name="wren", workspace="Saltmarsh Steading"):
         user = get_user_model().objects.create_user(name, password=PASSWORD)
         place, _ = Workspace.objects.get_or_create(name=workspace)
-        Membership.objects.create(workspace=place, user=user)
+        join_workspace(user, place)
         return user
 
     return make

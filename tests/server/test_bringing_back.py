@@ -15,7 +15,7 @@ from django.core.management import CommandError, call_command
 from django.db import connection
 from huey.contrib.djhuey import HUEY
 
-from frequens.server.accounts.models import Membership, Workspace
+from frequens.server.accounts.models import Workspace, join_workspace
 from frequens.server.coding.models import Edit
 from frequens.server.ingest.intake import take_in
 from frequens.server.ingest.receive import ReceiveFault
@@ -26,8 +26,10 @@ from frequens.server.leaving.removal import remove_workspace
 from frequens.server.leaving.rows import lines_of
 from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
+from frequens.server.second_look.comparing import comparison_of
+from frequens.server.second_look.models import SecondLook
 
-from .conftest import PASSWORD, sent
+from .conftest import PASSWORD, put, sent
 
 
 @pytest.fixture
@@ -38,7 +40,20 @@ def full(wren, bell, coded, film):
     note = {"client_id": "n", "body": {"op": "note", "part": "pause_s", "text": "Böen."}}
     sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [note]})
     sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", {"session_id": str(coded.pk)})
+    _seen_again(wren, coded, film)
     return film.workspace
+
+
+def _seen_again(client, coded, film):
+    """A second look by the same trainer, opened and with one mark settled."""
+    me = sent(client, "GET", "/api/members")[1]["members"][0]["id"]
+    asked = f"/api/sessions/{coded.pk}/second-looks"
+    look = sent(client, "POST", asked, {"member_id": me})[1]
+    edits = [put("b9", "onset", 31, film, met=True), put("m9", "marker", 40, film, marker="event")]
+    sent(client, "POST", f"/api/sessions/{look['coding_id']}/edits", {"edits": edits})
+    sent(client, "POST", f"/api/second-looks/{look['id']}/done", {"coding": "second"})
+    pair = {"first_id": "b1", "second_id": "b9", "chosen": "second"}
+    assert sent(client, "POST", f"/api/second-looks/{look['id']}/settled", pair)[0] == 200
 
 
 def archived(workspace, tmp_path, films=True, name="whole.zip"):
@@ -53,7 +68,7 @@ def anew(name="Saltmarsh Steading"):
     user.set_password(PASSWORD)
     user.save()
     workspace = Workspace.objects.create(name=name)
-    Membership.objects.create(workspace=workspace, user=user)
+    join_workspace(user, workspace)
     return workspace
 
 
@@ -100,7 +115,11 @@ def test_everything_comes_back_to_the_row_and_is_measured_as_before(full, coded,
         "session": 2,
         "film": 1,
         "edit": Edit.objects.count(),
+        "second_look": 1,
+        "settled": 1,
     }
+    look = SecondLook.objects.get()
+    assert (look.reviewer.get_username(), len(comparison_of(look).open_pairs)) == ("wren", 3)
     film = Film.objects.get()
     assert (film.original.read_bytes(), film.index_path.read_bytes()) == (content, index)
     wren.login(username="wren", password=PASSWORD)
@@ -259,7 +278,7 @@ def test_over_http_a_bad_one_is_refused_in_words(full, tmp_path, wren, settings)
     again = anew()
     again.members.get().delete()
     user = get_user_model().objects.create_user("teasel", password=PASSWORD)
-    Membership.objects.create(workspace=again, user=user)
+    join_workspace(user, again)
     wren.force_login(user)
     refused = send(wren, path)
     assert refused.status_code == 422

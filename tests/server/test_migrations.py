@@ -43,6 +43,10 @@ FROZEN = {
     "reviews/0005_digest": ("6d8ab3fd0d60fbbb16811f6a0c852b103e504dd54afdec00ff8ef9e6df3f5062"),
     "reviews/0006_names": ("49f09ee5a6945d8ffef6928fa179f5d0f48abf56b8228ca02397579728b0bb0c"),
     "reviews/0007_led_at": ("0936cc19c8280b90756e97e1e4e88b9e7740925874b2ad6c52679eba49b92ca7"),
+    "reviews/0008_second_of": ("2b8127c7a3de377dd4206cd0c2c3b68c75bcb6d0a9a59196854f765e82644c6d"),
+    "second_look/0001_initial": (
+        "d7b822bb264d70e7b646aed97ef42b5c9330462b25ffcc5a566c5e1d75554257"
+    ),
     "workspaces/0001_initial": ("e1849e840ae5386bfbd5bd96bc53b05c8096329a918af9c9f0d904c5d078197d"),
     "workspaces/0002_preferences": (
         "fe85c540c50710213c4eda50c48410b5c7a82d9c640ac10a42ced7052fd3c342"
@@ -50,6 +54,7 @@ FROZEN = {
     "workspaces/0003_phone_code": (
         "cf5050d022e8067eb122dbd18dcd4fdbff15e8f16527d04e5ab4e9518c30dd4b"
     ),
+    "workspaces/0004_roles": ("a070bfa3f45d9ab44b3d0dab1a5aa794f37564389c2733055cec4d2d75dbdee1"),
 }
 
 

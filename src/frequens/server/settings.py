@@ -86,6 +86,7 @@ INSTALLED_APPS = [
     "frequens.server.ingest",
     "frequens.server.plans",
     "frequens.server.reports",
+    "frequens.server.second_look",
     "frequens.demo",
 ]
 

@@ -218,6 +218,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Members
+         * @description Everybody in the workspace.
+         */
+        get: operations["members"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/second-look-share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Second Look Share
+         * @description How many of the coded sessions are proposed for a second look.
+         */
+        put: operations["set_second_look_share"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite Member
+         * @description A place for somebody who has no account yet; whoever has its address takes it, once.
+         */
+        post: operations["invite_member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Invitation
+         * @description Nobody can take that place any more.
+         */
+        delete: operations["take_back_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/members/{member_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Member
+         * @description Give a member another role.
+         */
+        put: operations["change_member"];
+        post?: never;
+        /**
+         * Remove Member
+         * @description Somebody leaves the workspace; what they did stays under their name.
+         */
+        delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Invitation
+         * @description What an invitation is for, before it is taken.
+         */
+        post: operations["read_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invited/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Invitation
+         * @description Make an account in the place an invitation stands for, and log in.
+         */
+        post: operations["accept_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/arriving": {
         parameters: {
             query?: never;
@@ -1522,6 +1666,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/second-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Second Looks
+         * @description The newest second looks, sessions proposed for one, and how reviewers' marks differ.
+         */
+        get: operations["second_looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-looks/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Second Look
+         * @description One second look, and how far it is.
+         */
+        get: operations["second_look"];
+        put?: never;
+        post?: never;
+        /**
+         * Give Up Second Look
+         * @description Leave a second look that nobody has seen both sides of; its second marks go.
+         */
+        delete: operations["give_up_second_look"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-looks/{look_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Second Look Done
+         * @description One of the two is done with their coding, or not yet after all.
+         */
+        post: operations["say_second_look_done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-looks/{look_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Second Look
+         * @description The two codings side by side, once both are done.
+         */
+        get: operations["compare_second_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second-looks/{look_id}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle Second Look
+         * @description Decide what stands of a pair of marks; the comparison as it is then.
+         */
+        post: operations["settle_second_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{session_id}/second-looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Second Look
+         * @description Ask a member of the workspace to code a session again, without seeing its marks.
+         */
+        post: operations["ask_second_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1537,12 +1805,15 @@ export interface components {
         /**
          * Me
          * @description The logged-in user, their settings, the workspace of their new films, and what answers.
+         *
+         *     `role` is what they may do there.
          */
         Me: {
             /** Username */
             username: string;
             /** Workspace */
             workspace: string;
+            role: components["schemas"]["Role"];
             preferences: components["schemas"]["PreferencesIO"];
             /** Version */
             version: string;
@@ -1574,6 +1845,15 @@ export interface components {
              */
             marks_by: "click" | "word";
         };
+        /**
+         * Role
+         * @description What somebody may do in a workspace; `server.who_may` says what each may.
+         *
+         *     OWNER: everything, and who else may. TRAINER: all the work. REVIEWER: look at everything and
+         *     code, remove nothing. READER: read reports.
+         * @enum {string}
+         */
+        Role: "owner" | "trainer" | "reviewer" | "reader";
         /**
          * FieldFaults
          * @description What is wrong, by the field it stands in.
@@ -1701,6 +1981,113 @@ export interface components {
          * @description The present password, so that nobody else removes what is open in a browser.
          */
         PasswordIn: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * InvitationOut
+         * @description A place that waits for somebody. Its code was shown once.
+         */
+        InvitationOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            role: components["schemas"]["Role"];
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /**
+         * MemberOut
+         * @description Somebody in the workspace; `id` is their place's, `is_you` whether it is who asks.
+         */
+        MemberOut: {
+            /** Id */
+            id: number;
+            /** Username */
+            username: string;
+            role: components["schemas"]["Role"];
+            /** Is You */
+            is_you: boolean;
+        };
+        /**
+         * MembersOut
+         * @description The workspace's people, and the places that wait; only owners see those.
+         */
+        MembersOut: {
+            /** Members */
+            members: components["schemas"]["MemberOut"][];
+            /** Invitations */
+            invitations: components["schemas"]["InvitationOut"][];
+            /** Second Look Share */
+            second_look_share: number;
+        };
+        /**
+         * ShareIn
+         * @description The share of coded sessions to be proposed for a second look, 0 to 1.
+         */
+        ShareIn: {
+            /** Share */
+            share: number;
+        };
+        /**
+         * InvitedOut
+         * @description An invitation with its code, which is not told again; the address holds it.
+         */
+        InvitedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            role: components["schemas"]["Role"];
+            /** Code */
+            code: string;
+            /** Path */
+            path: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+        };
+        /**
+         * RoleIn
+         * @description What somebody may do.
+         */
+        RoleIn: {
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * InvitationFor
+         * @description Where an invitation leads.
+         */
+        InvitationFor: {
+            /** Workspace */
+            workspace: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * CodeIn
+         * @description What the address of an invitation holds.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * NewMemberIn
+         * @description A new account for the place an invitation stands for.
+         */
+        NewMemberIn: {
+            /** Code */
+            code: string;
+            /** Username */
+            username: string;
             /** Password */
             password: string;
         };
@@ -2067,13 +2454,27 @@ export interface components {
             faults: string[];
         };
         /**
+         * OfSecondLook
+         * @description That a coding is a second one, and whether its reviewer has said it is done.
+         */
+        OfSecondLook: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Done */
+            is_done: boolean;
+        };
+        /**
          * SessionOut
          * @description A session with its films in the order they were shot.
          *
          *     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
          *     shaping plan it was filmed under. `notes` are the trainer's, by the part of the findings
          *     they stand beside; `by_hand` the counts of a session without marks; `report` what was
-         *     chosen for its report. `settings` are all limits in force, seconds by name.
+         *     chosen for its report. `settings` are all limits in force, seconds by name. `second_look` is
+         *     there for a second coding.
          */
         SessionOut: {
             /**
@@ -2122,6 +2523,7 @@ export interface components {
             report: {
                 [key: string]: unknown;
             };
+            second_look: components["schemas"]["OfSecondLook"] | null;
         };
         /**
          * SettingsOut
@@ -5898,6 +6300,325 @@ export interface components {
              */
             began_at: string;
         };
+        /**
+         * Bias
+         * @description Differences b minus a of matched times, seconds, with the 95 % limits of agreement.
+         *
+         *     `mean_low` and `mean_high` are the 95 % interval of the mean itself.
+         */
+        Bias: {
+            /** N */
+            n: number;
+            /** Mean */
+            mean: number | null;
+            /** Sd */
+            sd: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Mean Low */
+            mean_low: number | null;
+            /** Mean High */
+            mean_high: number | null;
+        };
+        /**
+         * LookedAt
+         * @description A session as second looks show it.
+         */
+        LookedAt: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Date */
+            date: string | null;
+            /** Time */
+            time: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Trainer */
+            trainer: string;
+        };
+        /**
+         * Placing
+         * @description One kind of mark, placed by two people: `bias_s` second minus first, seconds.
+         *
+         *     `u_s` is the standard uncertainty of one person's mark, seconds; None below LEAST_MARKS.
+         */
+        Placing: {
+            /** Kind */
+            kind: string;
+            bias_s: components["schemas"]["Bias"];
+            /** U S */
+            u_s: number | null;
+        };
+        /**
+         * ReviewerSpread
+         * @description How one person's marks differ from those of whoever coded first, by kind, over all looks.
+         */
+        ReviewerSpread: {
+            /** Reviewer */
+            reviewer: string;
+            /** Looks */
+            looks: number;
+            /** Kinds */
+            kinds: components["schemas"]["Placing"][];
+        };
+        /**
+         * SecondLookOut
+         * @description A second look and how far it is.
+         *
+         *     `coding_id` is the second coding; only its reviewer may open it before both are done.
+         *     `is_yours`: whether who asks is its reviewer. `open_differences`: what is not settled yet, None
+         *     before both are done.
+         */
+        SecondLookOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            session: components["schemas"]["LookedAt"];
+            /**
+             * Coding Id
+             * Format: uuid
+             */
+            coding_id: string;
+            /** Reviewer */
+            reviewer: string;
+            /** Asked By */
+            asked_by: string;
+            /** Is Yours */
+            is_yours: boolean;
+            /** First Done */
+            first_done: boolean;
+            /** Second Done */
+            second_done: boolean;
+            /** Opened At */
+            opened_at: string | null;
+            /** Marks */
+            marks: number;
+            /** Open Differences */
+            open_differences: number | null;
+        };
+        /**
+         * SecondLooksOut
+         * @description Second looks, the newest first; sessions proposed for one; and what they say of people.
+         */
+        SecondLooksOut: {
+            /** Looks */
+            looks: components["schemas"]["SecondLookOut"][];
+            /** Proposed */
+            proposed: components["schemas"]["LookedAt"][];
+            /** Share */
+            share: number;
+            /** Reviewers */
+            reviewers: components["schemas"]["ReviewerSpread"][];
+        };
+        /**
+         * DoneIn
+         * @description Which coding is done, or not yet after all.
+         */
+        DoneIn: {
+            /**
+             * Coding
+             * @enum {string}
+             */
+            coding: "first" | "second";
+            /**
+             * Is Done
+             * @default true
+             */
+            is_done: boolean;
+        };
+        /**
+         * Agreement
+         * @description Two codings of one film side by side, by kind of event.
+         */
+        Agreement: {
+            /** Tolerance S */
+            tolerance_s: number;
+            /** Kinds */
+            kinds: {
+                [key: string]: components["schemas"]["KindAgreement"];
+            };
+            kappa_met: components["schemas"]["Kappa"];
+        };
+        /**
+         * Chosen
+         * @enum {string}
+         */
+        Chosen: "first" | "second" | "frame" | "none";
+        /**
+         * ComparisonOut
+         * @description Two codings side by side; `placing` says by kind how surely a person places a mark.
+         */
+        ComparisonOut: {
+            look: components["schemas"]["SecondLookOut"];
+            agreement: components["schemas"]["Agreement"];
+            /** Placing */
+            placing: components["schemas"]["Placing"][];
+            /** Pairs */
+            pairs: components["schemas"]["PairOut"][];
+            /** Length S */
+            length_s: number;
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Kappa
+         * @description Cohen's kappa on `met` of matched attempts that both judged, with its 95 % interval.
+         */
+        Kappa: {
+            /** N */
+            n: number;
+            /** Observed */
+            observed: number | null;
+            /** Expected */
+            expected: number | null;
+            /** Value */
+            value: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * KindAgreement
+         * @description How two codings agree on one kind of event. Shares from 0 to 1, None where empty.
+         *
+         *     `agreement` is 2M/(nA+nB), `agreement_low` and `agreement_high` its 95 % interval. The others
+         *     count by intervals of 10 s; `scored_interval` looks at intervals where at least one coded it,
+         *     `unscored_interval` where at least one did not.
+         */
+        KindAgreement: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** Matched */
+            matched: number;
+            /** Agreement */
+            agreement: number | null;
+            /** Agreement Low */
+            agreement_low: number | null;
+            /** Agreement High */
+            agreement_high: number | null;
+            /** Total Count */
+            total_count: number | null;
+            /** Mean Count Per Interval */
+            mean_count_per_interval: number | null;
+            /** Exact Count Per Interval */
+            exact_count_per_interval: number | null;
+            /** Scored Interval */
+            scored_interval: number | null;
+            /** Unscored Interval */
+            unscored_interval: number | null;
+            /** Interval By Interval */
+            interval_by_interval: number | null;
+            bias_s: components["schemas"]["Bias"];
+            /** Only A */
+            only_a: string[];
+            /** Only B */
+            only_b: string[];
+            /** Matches */
+            matches: components["schemas"]["Match"][];
+        };
+        /**
+         * MarkOut
+         * @description A mark as one of the two has it: where it lies, seconds of the session, and on its film.
+         *
+         *     `event` is the mark as it is stored; `frame` is the frame of the film nearest to it.
+         */
+        MarkOut: {
+            /** Event */
+            event: {
+                [key: string]: unknown;
+            };
+            /** T S */
+            t_s: number;
+            /**
+             * Film Id
+             * Format: uuid
+             */
+            film_id: string;
+            /** Frame */
+            frame: number;
+        };
+        /**
+         * Match
+         * @description One event both coded; `difference_s` is b minus a.
+         */
+        Match: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Difference S */
+            difference_s: number;
+        };
+        /**
+         * PairOut
+         * @description A mark that both have, or only one of them.
+         *
+         *     `frames` is how many frames the second lies later (negative: earlier), None where only one has
+         *     it or they stand on two films; `differs` names the fields in which the marks differ otherwise.
+         */
+        PairOut: {
+            /** Kind */
+            kind: string;
+            first: components["schemas"]["MarkOut"] | null;
+            second: components["schemas"]["MarkOut"] | null;
+            /** Frames */
+            frames: number | null;
+            /** Difference S */
+            difference_s: number | null;
+            /** Differs */
+            differs: string[];
+            settled: components["schemas"]["SettledOut"] | null;
+        };
+        /**
+         * SettledOut
+         * @description What was decided about a pair, by whom and when; `mark` is what stands since.
+         */
+        SettledOut: {
+            chosen: components["schemas"]["Chosen"];
+            mark: components["schemas"]["MarkOut"] | null;
+            /** Author */
+            author: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * SettleIn
+         * @description What shall stand: one of the two marks, the mark on a frame of its film, or none.
+         */
+        SettleIn: {
+            /** First Id */
+            first_id?: string | null;
+            /** Second Id */
+            second_id?: string | null;
+            chosen: components["schemas"]["Chosen"];
+            /** Frame */
+            frame?: number | null;
+        };
+        /**
+         * AskIn
+         * @description Who shall code the session again: a member's place, as `members` names it.
+         */
+        AskIn: {
+            /** Member Id */
+            member_id: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -6287,6 +7008,260 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+        };
+    };
+    set_second_look_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareIn"];
+                };
+            };
+        };
+    };
+    invite_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    take_back_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    change_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    remove_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    read_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationFor"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    accept_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMemberIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldFaults"];
                 };
             };
         };
@@ -8149,6 +9124,222 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    second_looks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLooksOut"];
+                };
+            };
+        };
+    };
+    second_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLookOut"];
+                };
+            };
+        };
+    };
+    give_up_second_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    say_second_look_done: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLookOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    compare_second_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    settle_second_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    ask_second_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLookOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
         };

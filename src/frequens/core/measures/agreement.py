@@ -8,10 +8,11 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy import special
 from scipy.optimize import linear_sum_assignment
 
 from ..model.events import Event, SessionRecord, seconds, ticks
-from ..statistics.summaries import Z
+from ..statistics.summaries import COVERAGE, Z, wilson
 
 TOLERANCE_S = 0.2
 INTERVAL_S = 10.0
@@ -28,27 +29,35 @@ class Match:
 
 @dataclass(frozen=True, slots=True)
 class Bias:
-    """Differences b minus a of matched times, seconds, with the 95 % limits of agreement."""
+    """Differences b minus a of matched times, seconds, with the 95 % limits of agreement.
+
+    `mean_low` and `mean_high` are the 95 % interval of the mean itself.
+    """
 
     n: int
     mean: float | None
     sd: float | None
     low: float | None
     high: float | None
+    mean_low: float | None
+    mean_high: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class KindAgreement:
     """How two codings agree on one kind of event. Shares from 0 to 1, None where empty.
 
-    `agreement` is 2M/(nA+nB). The others count by intervals of 10 s; `scored_interval` looks
-    at intervals where at least one coded it, `unscored_interval` where at least one did not.
+    `agreement` is 2M/(nA+nB), `agreement_low` and `agreement_high` its 95 % interval. The others
+    count by intervals of 10 s; `scored_interval` looks at intervals where at least one coded it,
+    `unscored_interval` where at least one did not.
     """
 
     a: int
     b: int
     matched: int
     agreement: float | None
+    agreement_low: float | None
+    agreement_high: float | None
     total_count: float | None
     mean_count_per_interval: float | None
     exact_count_per_interval: float | None
@@ -63,12 +72,14 @@ class KindAgreement:
 
 @dataclass(frozen=True, slots=True)
 class Kappa:
-    """Cohen's kappa on `met` of matched attempts that both judged."""
+    """Cohen's kappa on `met` of matched attempts that both judged, with its 95 % interval."""
 
     n: int
     observed: float | None
     expected: float | None
     value: float | None
+    low: float | None
+    high: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,11 +190,14 @@ def _kind_agreement(
     counts = list(zip(_per_interval(of_a, edges), _per_interval(of_b, edges), strict=True))
     matches = tuple(Match(x.id, y.id, seconds(y.best - x.best)) for x, y in pairs)
     found_a, found_b = {x.id for x, _ in pairs}, {y.id for _, y in pairs}
+    share = agreed(len(pairs), len(of_a), len(of_b))
     return KindAgreement(
         a=len(of_a),
         b=len(of_b),
         matched=len(pairs),
-        agreement=2 * len(pairs) / (len(of_a) + len(of_b)) if of_a or of_b else None,
+        agreement=share.value,
+        agreement_low=share.low,
+        agreement_high=share.high,
         total_count=_ratio(len(of_a), len(of_b)),
         mean_count_per_interval=_mean([_ratio(x, y) for x, y in counts]),
         exact_count_per_interval=_mean([float(x == y) for x, y in counts]),
@@ -197,34 +211,76 @@ def _kind_agreement(
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Agreed:
+    """The share 2M/(nA+nB) with its 95 % interval; None where neither coded anything."""
+
+    value: float | None
+    low: float | None
+    high: float | None
+
+
+def agreed(matched: int, a: int, b: int) -> Agreed:
+    """How much of what either coded both did.
+
+    Dice (1945), Ecology 26:297-302. It rises and falls with the share J that both have of all
+    there is, as 2J/(1+J): so its interval is that of J by Wilson, bent the same way. Raises
+    ValueError where more were matched than either has.
+    """
+    if not 0 <= matched <= min(a, b):
+        raise ValueError(f"matched must lie in 0..{min(a, b)}, not {matched}")
+    of = wilson(matched, a + b - matched)
+    bent = [None if j is None else 2 * j / (1 + j) for j in (of.share, of.low, of.high)]
+    return Agreed(*bent)
+
+
 def limits_of_agreement(differences: Sequence[float]) -> Bias:
     """Mean difference and the 95 % limits, mean ± 1.96 sd.
 
-    Bland & Altman (1986), The Lancet 327:307-310.
+    Bland & Altman (1986), The Lancet 327:307-310; the interval of the mean by Student's t.
     """
     n = len(differences)
     if n == 0:
-        return Bias(0, None, None, None, None)
+        return Bias(0, None, None, None, None, None, None)
     mean = sum(differences) / n
     if n == 1:
-        return Bias(1, mean, None, None, None)
+        return Bias(1, mean, None, None, None, None, None)
     sd = math.sqrt(sum((d - mean) ** 2 for d in differences) / (n - 1))
-    return Bias(n, mean, sd, mean - Z * sd, mean + Z * sd)
+    half = float(special.stdtrit(n - 1, 0.5 + COVERAGE / 2)) * sd / math.sqrt(n)
+    return Bias(n, mean, sd, mean - Z * sd, mean + Z * sd, mean - half, mean + half)
 
 
 def cohen_kappa(judged: Sequence[tuple[bool, bool]]) -> Kappa:
     """Agreement on yes and no beyond chance.
 
-    Cohen (1960), Educational and Psychological Measurement 20:37-46. None where chance
-    alone explains everything (both always say the same one thing).
+    Cohen (1960), Educational and Psychological Measurement 20:37-46; the interval by Fleiss,
+    Cohen & Everitt (1969), Psychological Bulletin 72:323-327. None where chance alone explains
+    everything (both always say the same one thing).
     """
     n = len(judged)
     if n == 0:
-        return Kappa(0, None, None, None)
+        return Kappa(0, None, None, None, None, None)
     table = Counter(judged)
     yes_a = sum(count for (one, _), count in table.items() if one) / n
     yes_b = sum(count for (_, other), count in table.items() if other) / n
     observed = (table[True, True] + table[False, False]) / n
     expected = yes_a * yes_b + (1 - yes_a) * (1 - yes_b)
-    value = None if expected == 1 else (observed - expected) / (1 - expected)
-    return Kappa(n, observed, expected, value)
+    if expected == 1:
+        return Kappa(n, observed, expected, None, None, None)
+    value = (observed - expected) / (1 - expected)
+    half = Z * math.sqrt(_kappa_variance(table, n, value, expected))
+    return Kappa(n, observed, expected, value, max(-1.0, value - half), min(1.0, value + half))
+
+
+def _kappa_variance(
+    table: Mapping[tuple[bool, bool], int], n: int, kappa: float, expected: float
+) -> float:
+    share = {(x, y): table.get((x, y), 0) / n for x in (True, False) for y in (True, False)}
+    a = {x: share[x, True] + share[x, False] for x in (True, False)}
+    b = {y: share[True, y] + share[False, y] for y in (True, False)}
+    same = sum(share[x, x] * (1 - (a[x] + b[x]) * (1 - kappa)) ** 2 for x in (True, False))
+    apart = sum(share[x, not x] * (b[x] + a[not x]) ** 2 for x in (True, False))
+    chance = (kappa - expected * (1 - kappa)) ** 2
+    spread = same + (1 - kappa) ** 2 * apart - chance
+    # Rounding must not make it less than nothing.
+    return max(0.0, spread) / (n * (1 - expected) ** 2)

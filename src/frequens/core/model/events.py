@@ -260,6 +260,8 @@ class SessionRecord:
     by_hand: ByHand | None = None
     #: What the trainer tapped while leading it, as tapped, where the recording shows it.
     taps: tuple[Event, ...] = ()
+    #: By kind of event, how surely a person places it, seconds, where two have coded the session.
+    placed_u_s: Mapping[str, float] = field(default_factory=dict)
 
     @cached_property
     def ordered(self) -> tuple[Event, ...]:

@@ -14,7 +14,7 @@ from frequens import __version__
 
 from ..lan_qr import qr_svg
 from .first_owner import Closed, is_open, make_owner
-from .models import Preferences, workspace_of
+from .models import Membership, Preferences, Role
 from .phone import make_code, redeem
 
 router = Router()
@@ -38,20 +38,34 @@ class PreferencesIO(Schema):
 
 
 class Me(Schema):
-    """The logged-in user, their settings, the workspace of their new films, and what answers."""
+    """The logged-in user, their settings, the workspace of their new films, and what answers.
+
+    `role` is what they may do there.
+    """
 
     username: str
     workspace: str
+    role: Role
     preferences: PreferencesIO
     version: str
 
 
 @router.get("", response=Me, operation_id="me")
 def me(request: HttpRequest) -> Any:
-    kept = Preferences.objects.filter(user=request.user.pk).first()
+    return me_of(request.user)
+
+
+def me_of(user: Any) -> Me:
+    """What somebody is told about themselves. Raises Membership.DoesNotExist without a place."""
+    kept = Preferences.objects.filter(user=user.pk).first()
+    places = Membership.objects.filter(user=user.pk).select_related("workspace")
+    place = places.order_by("workspace_id").first()
+    if place is None:
+        raise Membership.DoesNotExist
     return Me(
-        username=request.user.get_username(),
-        workspace=workspace_of(request).name,
+        username=user.get_username(),
+        workspace=place.workspace.name,
+        role=Role(place.role),
         preferences=PreferencesIO(**(kept.values if kept else {})),
         version=__version__,
     )
@@ -112,7 +126,7 @@ def make_first_account(request: HttpRequest, sent: FirstIn) -> Any:
         fields = {name: " ".join(said) for name, said in invalid.message_dict.items()}
         return Status(422, FieldFaults(fields=fields))
     login(request, user)
-    return Status(201, me(request))
+    return Status(201, me_of(user))
 
 
 class PhoneOut(Schema):
@@ -180,4 +194,4 @@ def enter_by_phone_code(request: HttpRequest, sent: PhoneCodeIn) -> Any:
         said = "This code does not hold (any more): make a new one on the large screen."
         return Status(403, Refusal(fault=said))
     login(request, user)
-    return Status(200, me(request))
+    return Status(200, me_of(user))

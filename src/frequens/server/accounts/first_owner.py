@@ -9,11 +9,10 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.db import transaction
 
-from .models import Membership, Workspace
+from .models import Workspace, join_workspace
+from .new_user import checked_user
 
 
 class Closed(Exception):
@@ -49,28 +48,16 @@ def make_owner(code: str, workspace: str, username: str, password: str) -> Any:
     """
     if not is_open() or not secrets.compare_digest(_code().encode(), code.strip().encode()):
         raise Closed
-    user = get_user_model()(username=username)
-    faults: dict[str, list[str]] = {}
-    try:
-        user.full_clean(exclude=["password"])
-    except ValidationError as invalid:
-        faults = invalid.message_dict
-    try:
-        validate_password(password, user)
-    except ValidationError as invalid:
-        faults["password"] = invalid.messages
-    if faults:
-        raise ValidationError(faults)
+    user = checked_user(username, password)
     try:
         # Of two at the same time one finds it gone.
         _code_file().unlink()
     except FileNotFoundError:
         raise Closed from None
     with transaction.atomic():
-        user.set_password(password)
         user.save()
         place = Workspace.objects.create(name=workspace)
-        Membership.objects.create(workspace=place, user=user)
+        join_workspace(user, place)
     return user
 
 

@@ -11,7 +11,7 @@ from django.db import transaction
 from frequens.core.model.events import MICROSECONDS
 
 from ..library.models import Film
-from ..library.sessions import TrainingSession
+from ..library.sessions import BeingSeenAgain, TrainingSession
 from .edit_store import append_edits, fold
 from .led_taps import edit_without, edits_back_to_phone, edits_to_lay, is_on_phone_clock
 from .timeline import GAP_US, Clip, Timeline
@@ -58,12 +58,19 @@ def _put_in_order(session: TrainingSession) -> None:
 def take_out(film: Film, author: Any) -> None:
     """Prepare a session for the loss of one of its films; the film itself stays.
 
+    Raises BeingSeenAgain where a second look at it is under way.
+
     The marks of an only film keep their times. Those of one clip among several go with it,
     and later ones move up; both are edits, so that the history shows them.
     """
     session = film.session
     if session is None:
         return
+    again = TrainingSession.codings.filter(second_of=session, second_look__opened_at__isnull=True)
+    if again.exists():
+        raise BeingSeenAgain(
+            "Somebody is coding this session a second time. Give up that second look first."
+        )
     timeline = Timeline.of(session)
     state = fold(session)
     lost = next((clip for clip in timeline.clips if clip.film_id == str(film.pk)), None)

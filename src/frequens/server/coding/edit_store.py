@@ -87,8 +87,11 @@ class _Kept:
         self.read: dict[str, tuple[Mapping[str, Any], Event]] = {}
         self.timeline: Timeline | None = None
 
-    def catch_up(self, session: TrainingSession) -> None:
-        new = session.edits.filter(pk__gt=self.seq).values_list("pk", "client_id", "body")
+    def catch_up(self, session: TrainingSession, up_to: int | None = None) -> None:
+        edits = session.edits.filter(pk__gt=self.seq)
+        if up_to is not None:
+            edits = edits.filter(pk__lte=up_to)
+        new = edits.values_list("pk", "client_id", "body")
         for self.seq, self.last, body in new:
             self.folded.add(body)
 
@@ -139,21 +142,34 @@ def present(session: TrainingSession) -> Present:
     """The session as it stands now."""
     timeline = Timeline.of(session)
     with _LOCK:
-        kept = _kept(session)
-        if kept.timeline != timeline:
-            kept.timeline, kept.read = timeline, {}
-        folded = kept.folded
-        events = []
-        for event_id, stored in folded.events.items():
-            if timeline.clips and is_on_phone_clock(stored):
-                continue
-            known = kept.read.get(event_id)
-            if known is None or known[0] is not stored:
-                known = stored, read_event(timeline.document_event(stored))
-                kept.read[event_id] = known
-            events.append(known[1])
-        events += _on_films(folded.events.values(), folded.facts, timeline)
-        return Present(kept.seq, kept.last, folded.copy(), timeline, events)
+        return _read(_kept(session), timeline)
+
+
+def as_of(session: TrainingSession, client_id: str) -> Present:
+    """The session as its edit with this client id left it, on its films as they are now.
+
+    Raises Edit.DoesNotExist where there is none.
+    """
+    then = _Kept()
+    then.catch_up(session, up_to=session.edits.get(client_id=client_id).pk)
+    return _read(then, Timeline.of(session))
+
+
+def _read(kept: _Kept, timeline: Timeline) -> Present:
+    if kept.timeline != timeline:
+        kept.timeline, kept.read = timeline, {}
+    folded = kept.folded
+    events = []
+    for event_id, stored in folded.events.items():
+        if timeline.clips and is_on_phone_clock(stored):
+            continue
+        known = kept.read.get(event_id)
+        if known is None or known[0] is not stored:
+            known = stored, read_event(timeline.document_event(stored))
+            kept.read[event_id] = known
+        events.append(known[1])
+    events += _on_films(folded.events.values(), folded.facts, timeline)
+    return Present(kept.seq, kept.last, folded.copy(), timeline, events)
 
 
 def _on_films(
@@ -288,7 +304,7 @@ def append_edits(
         with transaction.atomic():
             # Edits of one session come one after another, so that their numbers are the order in
             # which they can be seen; and one sent twice at the same time is there once.
-            TrainingSession.objects.select_for_update().only("pk").get(pk=session.pk)
+            TrainingSession.codings.select_for_update().only("pk").get(pk=session.pk)
             there = set(
                 session.edits.filter(client_id__in=list(new)).values_list("client_id", flat=True)
             )
@@ -313,4 +329,4 @@ def _summarise(session: TrainingSession, state: Folded) -> None:
     summary = {key: state.facts[key] for key in SUMMARISED if state.facts.get(key)}
     session.summary = {**summary, "marks": len(state.events)}
     # Whatever this copy of the session knew before: another may have written since.
-    TrainingSession.objects.filter(pk=session.pk).update(summary=session.summary)
+    TrainingSession.codings.filter(pk=session.pk).update(summary=session.summary)

@@ -18,6 +18,7 @@ from django.db.models import Max
 import frequens.core
 from frequens.core import InvalidSession
 from frequens.core.findings import measure_session
+from frequens.core.measures.reviewer_spread import placed_u_s
 from frequens.core.model.bouts import BoutFault
 
 from ..coding.edit_store import Present, plan_of, present, session_record
@@ -25,6 +26,7 @@ from ..coding.models import Edit
 from ..findings.models import KeptFindings
 from ..library.models import Film
 from ..library.sessions import TrainingSession
+from ..second_look.models import SecondLook
 
 
 def _core_as_it_is() -> str:
@@ -56,7 +58,9 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
     `keep` for pages that show many sessions; at the bench the next mark comes in a moment.
     """
     now = present(session)
-    state = _state_of(now.seq, now.last, (clip.film_id for clip in now.timeline.clips))
+    look = opened_look(session)
+    films = (clip.film_id for clip in now.timeline.clips)
+    state = _state_of(now.seq, now.last, films, look)
     known = KeptFindings.objects.filter(session=session, state=state).first()
     if known is not None:
         return Measurement(now.seq, known.findings, known.faults, known.digest)
@@ -65,7 +69,7 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
             return _LATELY[session.pk, state]
     with _TURN:
         began = time.monotonic()
-        made = _measure(session, now)
+        made = _measure(session, now, look)
         _BUDGET.spend(time.monotonic() - began)
     if keep:
         _keep(session, {"state": state, "outline": _outline(made.findings), **_kept_of(made)})
@@ -122,9 +126,17 @@ _MOST_LATELY = 32
 _LOCK = threading.Lock()
 
 
-def _measure(session: TrainingSession, now: Present) -> Measurement:
+def opened_look(session: TrainingSession) -> SecondLook | None:
+    """The last second look at a session that both have opened."""
+    return SecondLook.objects.filter(coding__second_of=session.pk, opened_at__isnull=False).first()
+
+
+def _measure(session: TrainingSession, now: Present, look: SecondLook | None) -> Measurement:
     try:
-        made = measure_session(session_record(session, now))
+        record = session_record(session, now)
+        if look is not None:
+            record = replace(record, placed_u_s=placed_u_s(look.differences_s))
+        made = measure_session(record)
     except BoutFault as fault:
         return Measurement(now.seq, None, [str(fault)])
     except InvalidSession as invalid:
@@ -158,12 +170,19 @@ def measured_in_bulk(
     for film in Film.objects.filter(session__in=ids).order_by("place", "created_at"):
         if film.has_index:
             films.setdefault(film.session_id, []).append(str(film.pk))
+    looks = {
+        look.coding.second_of_id: look
+        for look in SecondLook.objects.filter(coding__second_of__in=ids, opened_at__isnull=False)
+        .select_related("coding")
+        .reverse()
+    }
     unwanted = ("findings", "outline") if digests_only else ("findings",)
     kept = {m.session_id: m for m in KeptFindings.objects.filter(session__in=ids).defer(*unwanted)}
     found: dict[Any, Measurement] = {}
     for session in sessions:
         seq, client_id = edits.get(session.pk, (0, ""))
-        state = _state_of(seq, client_id, films.get(session.pk, []))
+        look = looks.get(session.pk)
+        state = _state_of(seq, client_id, films.get(session.pk, []), look)
         known = kept.get(session.pk)
         if known is not None and known.state == state:
             outline = None if digests_only else known.outline
@@ -184,13 +203,15 @@ def _outline(findings: dict[str, Any] | None) -> dict[str, Any] | None:
     return {key: value for key, value in findings.items() if key not in LONGEST}
 
 
-def _state_of(seq: int, last: str, films: Iterable[str]) -> str:
+def _state_of(seq: int, last: str, films: Iterable[str], look: SecondLook | None) -> str:
     """What the findings depend on, as one text that never stands for anything else.
 
     The number of the last edit alone is not enough: one that was taken back gives its number to
-    the next. The edit's own id is never used again; a film's frames never change.
+    the next. The edit's own id is never used again; a film's frames never change, nor what two
+    codings were when both were done.
     """
-    return f"{CORE}:{seq}:{last}:{','.join(films)}"
+    seen_again = f":{look.pk}" if look else ""
+    return f"{CORE}:{seq}:{last}:{','.join(films)}{seen_again}"
 
 
 def titles_by_key(plan: Mapping[str, Any]) -> dict[str, str]:

@@ -11,8 +11,9 @@ from typing import Any
 
 from django.conf import settings
 
-from ..accounts.models import Workspace
+from ..accounts.models import Membership, Workspace
 from ..front.bodies import Refused
+from ..who_may import TRAINING, NotAllowed
 from .models import Arriving
 from .pieces_in import Piece
 from .receive import Incoming, Received, ReceiveFault
@@ -35,6 +36,8 @@ class FilmUploads:
         user = _user(scope)
         if user is None:
             raise Refused(401, "You are logged out. Log in again; nothing is lost.")
+        if not Membership.objects.filter(user=int(user), role__in=TRAINING).exists():
+            raise Refused(403, str(NotAllowed()))
         with _refusing():
             if piece is None:
                 return _FilmSink(Incoming(expected))

@@ -31,7 +31,7 @@ from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner, PlanVersion
 from .archive import ROWS, beside, film_name
-from .rows import FORMAT, KINDS, VERSION, fields_of, read_value
+from .rows import FORMAT, KINDS, PEOPLE, VERSION, fields_of, read_value
 
 CHUNK = 2**20
 #: A line is an edit at most; the largest is an imported session.
@@ -153,11 +153,15 @@ class _Bringing:
         if kind not in KINDS:
             raise ValueError(f"unknown row {kind!r}")
         row = self._made(KINDS[kind], values)
-        self.counts[kind] += 1
+        # A second coding is part of its second look.
+        self.counts[kind] += not getattr(row, "second_of_id", None)
         if isinstance(row, Edit):
             self._check(row)
             waiting.append(row)
             return self._write(waiting) if len(waiting) >= 500 else waiting
+        if not isinstance(row, Edit) and waiting:
+            # A second look may name the last of them.
+            waiting = self._write(waiting)
         self._save(row)
         if isinstance(row, PlanVersion):
             self.versions[str(row.behaviour_id), row.number] = row
@@ -169,8 +173,8 @@ class _Bringing:
         row = model()
         for field in fields_of(model):
             value = values.get(field.name)
-            if field.name == "author":
-                row.__setattr__("author", self._person(value))
+            if field.name in PEOPLE:
+                setattr(row, field.name, self._person(value))
             elif field.name == "plan_version":
                 row.__setattr__("plan_version", self._version(value))
             elif field.is_relation:
@@ -192,7 +196,7 @@ class _Bringing:
             return None
         model = field.related_model
         if (model, key) not in self.named:
-            found = model.objects.filter(pk=key, workspace=self.workspace).first()
+            found = model._base_manager.filter(pk=key, workspace=self.workspace).first()
             if found is None:
                 raise ValueError(f"{field.name}: not in this archive")
             self.named[model, key] = found
@@ -223,7 +227,7 @@ class _Bringing:
         were = {name: getattr(row, name) for name in written}
         row.save(force_insert=True)
         if were:
-            type(row)._default_manager.filter(pk=row.pk).update(**were)
+            type(row)._base_manager.filter(pk=row.pk).update(**were)
 
     def _check(self, edit: Edit) -> None:
         session = edit.session

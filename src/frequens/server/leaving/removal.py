@@ -26,7 +26,7 @@ def remove_workspace(workspace: Workspace) -> None:
         give_up(arriving)
     with transaction.atomic():
         for owned in (TrainingSession, Behaviour, Learner):
-            owned.objects.filter(workspace=workspace).delete()
+            owned._base_manager.filter(workspace=workspace).delete()
         workspace.delete()
         for user in members:
             if not user.workspaces.exists():
@@ -46,8 +46,8 @@ def remove_account(user: Any) -> None:
 def _forget(user: Any) -> None:
     name, shared = user.get_username(), user.workspaces.all()
     for owned in (Film, Arriving, TrainingSession):
-        owned.objects.filter(workspace__in=shared, trainer=name).update(trainer="")
-    for session in TrainingSession.objects.filter(workspace__in=shared, summary__trainer=name):
+        owned._base_manager.filter(workspace__in=shared, trainer=name).update(trainer="")
+    for session in TrainingSession.codings.filter(workspace__in=shared, summary__trainer=name):
         session.summary.pop("trainer")
         session.save(update_fields=["summary"])
     # Changes are never changed, but for this: whoever leaves is not named any more.

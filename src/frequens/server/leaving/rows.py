@@ -13,13 +13,14 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from django.db.models import ForeignKey, Model
+from django.db.models import F, ForeignKey, Model
 
 from ..accounts.models import Workspace
 from ..coding.models import Edit
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner, PlanVersion
+from ..second_look.models import SecondLook, Settled
 
 FORMAT, VERSION = "frequens-archive", 1
 #: Each kind of row, in an order in which nothing names what comes later.
@@ -30,7 +31,11 @@ KINDS: Mapping[str, type[Model]] = {
     "session": TrainingSession,
     "film": Film,
     "edit": Edit,
+    "second_look": SecondLook,
+    "settled": Settled,
 }
+#: Fields that name somebody.
+PEOPLE = frozenset({"author", "reviewer", "asked_by"})
 #: Known to one installation only, or worked out again when the film is taken in.
 _LEFT_OUT = {
     *("workspace", "state", "fault_code", "fault_text", "lease_until", "holder", "codec"),
@@ -54,13 +59,21 @@ def lines_of(workspace: Workspace) -> Iterator[str]:
         ("learner", Learner.objects.filter(**own)),
         ("behaviour", Behaviour.objects.filter(**own)),
         ("plan_version", PlanVersion.objects.filter(behaviour__workspace=workspace)),
-        ("session", TrainingSession.objects.filter(**own).select_related("plan_version")),
+        ("session", _sessions(workspace)),
         ("film", Film.objects.filter(**own)),
         ("edit", Edit.objects.filter(session__workspace=workspace)),
+        ("second_look", SecondLook.objects.filter(**own)),
+        ("settled", Settled.objects.filter(look__workspace=workspace)),
     ):
         related = [f.name for f in fields_of(KINDS[kind]) if _names_somebody(f)]
         for row in found.select_related(*related).iterator(chunk_size=500):
             yield _line({"row": kind, **_values(row)})
+
+
+def _sessions(workspace: Workspace) -> Any:
+    """A second coding names the first one, and so comes after it."""
+    found = TrainingSession.codings.filter(workspace=workspace).select_related("plan_version")
+    return found.order_by(F("second_of").asc(nulls_first=True), "-created_at", "-id")
 
 
 def _line(values: Mapping[str, Any]) -> str:
@@ -68,7 +81,7 @@ def _line(values: Mapping[str, Any]) -> str:
 
 
 def _names_somebody(field: Any) -> bool:
-    return isinstance(field, ForeignKey) and field.name == "author"
+    return isinstance(field, ForeignKey) and field.name in PEOPLE
 
 
 def _values(row: Model) -> dict[str, Any]:

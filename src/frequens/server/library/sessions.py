@@ -4,21 +4,70 @@ from __future__ import annotations
 
 import datetime as dt
 import uuid
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from django.db import models
+from django.db.models import Exists, OuterRef
+from django.http import HttpRequest
 
-from ..accounts.models import Owned
+from ..accounts.models import Owned, OwnedQuerySet
 
 if TYPE_CHECKING:
     from .models import Film
+
+
+class StillBlind(Exception):
+    """Somebody asks for marks they are not to see before they have coded by themselves."""
+
+
+class BeingSeenAgain(Exception):
+    """What somebody is coding a second time must not be taken away from under them."""
+
+
+class SessionQuerySet(OwnedQuerySet):
+    """Sessions, and what a second look keeps from those who take part in it."""
+
+    def get_or_404(self, request: HttpRequest, pk: Any) -> Any:
+        """The session; somebody else's is as absent as one that never was.
+
+        Raises StillBlind for whoever codes it a second time, and for a second coding that is not
+        one's own, until both have said that they are done.
+        """
+        coded_blind = TrainingSession.codings.filter(
+            second_of=OuterRef("pk"),
+            second_look__reviewer=request.user.pk,
+            second_look__opened_at__isnull=True,
+        )
+        asked = self.select_related("second_look").annotate(is_coded_blind=Exists(coded_blind))
+        found = OwnedQuerySet.get_or_404(asked, request, pk)
+        if found.is_coded_blind:
+            raise StillBlind(
+                "You are coding this session a second time. Its first marks are shown when both "
+                "of you are done."
+            )
+        if found.second_of_id is not None:
+            look = found.second_look
+            if look.opened_at is None and look.reviewer_id != request.user.pk:
+                raise StillBlind("This second look is shown when both of you are done.")
+        return found
+
+
+AllCodings = models.Manager.from_queryset(SessionQuerySet)
+
+
+class FirstCodings(AllCodings["TrainingSession"]):
+    """Sessions as they count: second codings of them stand nowhere but in their second look."""
+
+    def get_queryset(self) -> Any:
+        return super().get_queryset().filter(second_of__isnull=True)
 
 
 class TrainingSession(Owned):
     """One training session: who, what, when, and the plan it was filmed under.
 
     `plan` and `settings` are written as in a `frequens-session` document. The marks are
-    not here: they are folded from the session's edits.
+    not here: they are folded from the session's edits. A second coding of a session is one too,
+    with the first one's films; `codings` has those as well, `objects` does not.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -41,7 +90,14 @@ class TrainingSession(Owned):
     #: What lists show of it as its edits stand: SUMMARISED facts and the number of `marks`.
     #: Written with every change, so that lists need not go through the edits.
     summary = models.JSONField(default=dict)
+    #: The session this is a second coding of.
+    second_of = models.ForeignKey(
+        "self", null=True, on_delete=models.CASCADE, related_name="second_codings"
+    )
     created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = FirstCodings()  # type: ignore[misc]
+    codings = AllCodings()
 
     class Meta:
         app_label = "reviews"
@@ -50,9 +106,14 @@ class TrainingSession(Owned):
     @property
     def clips(self) -> list[Film]:
         """The session's films in the order they were shot, those that can be looked at."""
+        return [film for film in self.shot if film.has_index]
+
+    @property
+    def shot(self) -> list[Film]:
+        """The session's films in the order they were shot; a second coding has the first one's."""
+        films = (self.second_of or self).films.all()
         # Sorted here, so that films fetched with many sessions are not asked for again.
-        in_order = sorted(self.films.all(), key=lambda film: (film.place, film.created_at))
-        return [film for film in in_order if film.has_index]
+        return sorted(films, key=lambda film: (film.place, film.created_at))
 
     @property
     def learner_now(self) -> str:

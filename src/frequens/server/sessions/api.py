@@ -22,8 +22,9 @@ from ..findings.judgements import judged
 from ..findings.store import Measurement, measured, measured_if_idle, titles_by_key
 from ..ingest.meeting import meet_films
 from ..ingest.schemas import FilmOut
-from ..library.models import Film
 from ..library.sessions import TrainingSession
+from ..second_look.looks import check_open
+from ..second_look.schemas import second_look_of
 from .schemas import (
     ClipName,
     EditOut,
@@ -74,7 +75,7 @@ def sessions(
             behaviour=session.behaviour_now,
             trainer=session.trainer_now,
             marks=session.marks,
-            films=[ClipName(id=film.pk, name=film.name) for film in _in_order(session)],
+            films=[ClipName(id=film.pk, name=film.name) for film in session.shot],
             behaviour_id=session.plan_version.behaviour_id if session.plan_version else None,
             is_led=session.led_at is not None,
         )
@@ -97,7 +98,8 @@ def session(request: HttpRequest, session_id: uuid.UUID) -> SessionOut:
 @router.delete("/{session_id}", response={204: None}, operation_id="remove_session")
 def remove(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """Remove a session with its marks and its films."""
-    _owned(request, session_id).remove()
+    session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    session.remove()
     return Status(204, None)
 
 
@@ -110,6 +112,7 @@ def edits(request: HttpRequest, session_id: uuid.UUID, after: int = 0) -> EditsO
 def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     """Append changes. None is taken twice; those that cannot be are refused with their faults."""
     found = _owned(request, session_id)
+    check_open(found)
     taken, refused = append_edits(
         found, ((edit.client_id, edit.body) for edit in sent.edits), request.user
     )
@@ -143,7 +146,7 @@ def _plain(measurement: Measurement) -> dict[str, Any]:
 )
 def judgement(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """What to do next, judged with all sessions of the behaviour up to this one."""
-    found = _owned(request, session_id)
+    found: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
     known = judged(found)
     if known is None:
         return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
@@ -183,6 +186,7 @@ def export_(
 def import_into(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """Replace the marks by those of a JSON, CSV or WebVTT text, the body of the request."""
     found = _owned(request, session_id)
+    check_open(found)
     return ImportedOut(session_id=found.pk, marks=import_marks(found, _text(request), request.user))
 
 
@@ -203,7 +207,7 @@ def _text(request: HttpRequest) -> str:
 
 
 def _owned(request: HttpRequest, session_id: uuid.UUID) -> TrainingSession:
-    found: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
+    found: TrainingSession = TrainingSession.codings.get_or_404(request, session_id)
     return found
 
 
@@ -228,7 +232,7 @@ def _out(session: TrainingSession) -> SessionOut:
         plan=dict(plan_of(session, state)),
         settings=SettingsOut(**asdict(Settings(**settings_of(session, state)))),
         marks=len(state.events),
-        films=[FilmOut.from_film(film) for film in _in_order(session)],
+        films=[FilmOut.from_film(film) for film in session.shot],
         behaviour_id=version.behaviour_id if version else None,
         plan_number=version.number if version else None,
         trainer=session.trainer_now,
@@ -239,9 +243,5 @@ def _out(session: TrainingSession) -> SessionOut:
         notes={part: text for part, text in state.notes.items() if text},
         by_hand=session.by_hand,
         report=state.facts.get("report") or {},
+        second_look=second_look_of(session),
     )
-
-
-def _in_order(session: TrainingSession) -> list[Film]:
-    """The session's films as they were shot, from what was fetched with it."""
-    return sorted(session.films.all(), key=lambda film: (film.place, film.created_at))

@@ -14,6 +14,7 @@ from frequens.core.findings import Findings
 
 from ..coding.edit_types import EditBody
 from ..ingest.schemas import FilmOut
+from ..second_look.schemas import OfSecondLook
 
 
 class ClipName(Schema):
@@ -66,7 +67,8 @@ class SessionOut(Schema):
     `marks` counts the events there are now; `behaviour_id` and `plan_number` name the
     shaping plan it was filmed under. `notes` are the trainer's, by the part of the findings
     they stand beside; `by_hand` the counts of a session without marks; `report` what was
-    chosen for its report. `settings` are all limits in force, seconds by name.
+    chosen for its report. `settings` are all limits in force, seconds by name. `second_look` is
+    there for a second coding.
     """
 
     id: uuid.UUID
@@ -87,6 +89,7 @@ class SessionOut(Schema):
     notes: dict[str, str]
     by_hand: dict[str, Any] | None
     report: dict[str, Any]
+    second_look: OfSecondLook | None
 
 
 class EditIn(Schema):

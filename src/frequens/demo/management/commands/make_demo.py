@@ -16,7 +16,7 @@ from django.utils import timezone
 from frequens.core import Event, read_session
 from frequens.core.formats.session_document import write_event
 from frequens.media.decode.frames import FrameIndex
-from frequens.server.accounts.models import Membership, Workspace
+from frequens.server.accounts.models import Workspace, join_workspace
 from frequens.server.coding.edit_store import append_edits
 from frequens.server.ingest.intake import plan_stages, take_in
 from frequens.server.library.models import Film
@@ -104,7 +104,8 @@ class Command(BaseCommand):
             user = users.objects.filter(username=name).first()
             if user is None:
                 user = users.objects.create_user(name, password=PASSWORD)
-            Membership.objects.get_or_create(workspace=workspace, user=user)
+            if not workspace.members.filter(pk=user.pk).exists():
+                join_workspace(user, workspace)
         return workspace
 
     def _courses(self, workspace: Workspace, today: dt.date) -> list[Behaviour]:

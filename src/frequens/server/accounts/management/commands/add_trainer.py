@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 from django.db import transaction
 
-from ...models import Membership, Workspace
+from ...models import Role, Workspace, join_workspace
 
 
 class Command(BaseCommand):
@@ -21,6 +21,12 @@ class Command(BaseCommand):
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("username")
         parser.add_argument("--workspace", required=True)
+        parser.add_argument(
+            "--role",
+            choices=Role.values,
+            default=Role.TRAINER,
+            help="what they may do (whoever is first owns the workspace)",
+        )
         parser.add_argument("--password", help="asked for where it is not given")
 
     @transaction.atomic
@@ -35,5 +41,5 @@ class Command(BaseCommand):
             raise CommandError(" ".join(error.messages)) from error
         user = users.objects.create_user(options["username"], password=password)
         workspace, _ = Workspace.objects.get_or_create(name=options["workspace"])
-        Membership.objects.create(workspace=workspace, user=user)
+        join_workspace(user, workspace, options["role"])
         self.stdout.write(f"{user} belongs to {workspace}.")

@@ -1,0 +1,1 @@
+"""Second looks: a session coded again by another, compared, and settled frame by frame."""
