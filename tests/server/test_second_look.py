@@ -341,6 +341,15 @@ class TestAsked:
         path = f"/api/sessions/{film.session_id}/second-looks"
         assert sent(wren, "POST", path, body)[0] == 409
 
+    def test_it_waits_on_the_reviewers_page_of_today(self, wren, plover, look, film):
+        def waits(client):
+            return [a["id"] for a in sent(client, "GET", "/api/today")[1]["to_code_again"]]
+
+        assert (waits(wren), waits(plover)) == ([], [look["id"]])
+        code_again(plover, look, film)
+        done(plover, look, "second")
+        assert waits(plover) == []
+
     def test_nobody_from_outside_and_no_reader_is_asked(self, wren, stranger, coded, plover):
         foreign = place_of(stranger, "sorrel")
         path = f"/api/sessions/{coded.pk}/second-looks"

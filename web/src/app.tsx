@@ -91,6 +91,26 @@ const router = createBrowserRouter([
         path: "/yard/led/:sessionId",
         lazy: page(() => import("./features/yard/led-page"), "LedPage"),
       },
+      {
+        path: "/second-looks",
+        lazy: page(() => import("./features/second-look/second-looks-page"), "SecondLooksPage"),
+      },
+      {
+        path: "/second-looks/:lookId",
+        lazy: page(() => import("./features/second-look/second-look-page"), "SecondLookPage"),
+      },
+      {
+        path: "/people",
+        lazy: page(() => import("./features/account/people-page"), "PeoplePage"),
+      },
+      {
+        path: "/invited",
+        lazy: page(() => import("./features/account/invited"), "Invited"),
+      },
+      {
+        path: "/reports",
+        lazy: page(() => import("./features/report/reports-page"), "ReportsPage"),
+      },
       { path: "/account", lazy: page(() => import("./features/account/account"), "Account") },
       {
         path: "/sessions/:sessionId/bench",

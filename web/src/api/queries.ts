@@ -33,6 +33,14 @@ export function useMe() {
   });
 }
 
+/** Who is in the workspace. */
+export function useMembers() {
+  return useQuery({
+    queryKey: ["members"],
+    queryFn: async () => given(await api.GET("/api/members")),
+  });
+}
+
 /** Whether nobody has an account here yet. */
 export function useIsNew() {
   return useQuery({

@@ -5793,6 +5793,25 @@ export interface components {
             tags: string[];
         };
         /**
+         * AgainOut
+         * @description A second look that waits for whoever asks to code it.
+         */
+        AgainOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Date */
+            date: string | null;
+            /** Asked By */
+            asked_by: string;
+        };
+        /**
          * LineOut
          * @description One behaviour: its last session's verdict, and when the next is due.
          *
@@ -5830,6 +5849,8 @@ export interface components {
         TodayOut: {
             /** To Code */
             to_code: components["schemas"]["WaitingOut"][];
+            /** To Code Again */
+            to_code_again: components["schemas"]["AgainOut"][];
             /** Lines */
             lines: components["schemas"]["LineOut"][];
         };
@@ -6537,8 +6558,43 @@ export interface components {
          *     `event` is the mark as it is stored; `frame` is the frame of the film nearest to it.
          */
         MarkOut: {
-            /** Event */
+            /**
+             * StoredEvent
+             * @description A mark as it is stored: on a frame of a film, or at a time in seconds; its fields beside.
+             */
             event: {
+                /** Id */
+                id: string;
+                /**
+                 * Kind
+                 * @enum {string}
+                 */
+                kind: "bout_start" | "criterion" | "off_task_end" | "offset" | "cue" | "prompt" | "exposure" | "onset" | "part" | "marker" | "reach" | "reward" | "reset" | "release" | "other_behaviour" | "sign" | "off_task_start" | "no_cue_window" | "note" | "bout_end";
+                /** T */
+                t?: number;
+                /** Frame */
+                frame?: number;
+                /** Pts */
+                pts?: number;
+                /** Clip */
+                clip?: string;
+                /**
+                 * Clock
+                 * @constant
+                 */
+                clock?: "phone";
+                /** Width */
+                width?: number;
+                /**
+                 * Marker
+                 * @enum {string}
+                 */
+                marker?: "event" | "keep_going" | "no_reward";
+                /** Met */
+                met?: boolean | null;
+                /** Approximation */
+                approximation?: string;
+            } & {
                 [key: string]: unknown;
             };
             /** T S */

@@ -23,11 +23,22 @@ interface ShellProps {
 const TAB =
   "py-0.5 text-soft hover:text-ink aria-[current=page]:text-ink aria-[current=page]:shadow-[0_2px_0_var(--ink)]";
 
+const TABS = [
+  { to: "/", words: t("components:shell.today") },
+  { to: "/plans", words: t("components:shell.plans") },
+  { to: "/films", words: t("components:shell.films") },
+  { to: "/calendar", words: t("components:shell.calendar") },
+  { to: "/logbook", words: t("common:logbook") },
+];
+/** All that somebody needs who reads reports only. */
+const READER_TABS = [{ to: "/reports", words: t("components:shell.reports") }];
+
 /** The frame of every page: whose work this is, where one can go, and what the corner says. */
 export function Shell({ title, crumb, sessionId, corner, children }: ShellProps) {
   useEffect(() => {
     document.title = t("components:shell.title_frequens", { title });
   }, [title]);
+  const role = useMe().data?.role;
   return (
     <div className="flex min-h-full flex-col">
       <header className="no-print flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
@@ -43,22 +54,12 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
             sessionId ? "max-md:gap-x-1.5 max-md:text-[12.5px]" : "max-md:gap-x-2"
           }`}
         >
-          <NavLink to="/" end className={TAB}>
-            {t("components:shell.today")}
-          </NavLink>
-          <NavLink to="/plans" className={TAB}>
-            {t("components:shell.plans")}
-          </NavLink>
-          <NavLink to="/films" className={TAB}>
-            {t("components:shell.films")}
-          </NavLink>
-          <NavLink to="/calendar" className={TAB}>
-            {t("components:shell.calendar")}
-          </NavLink>
-          <NavLink to="/logbook" className={TAB}>
-            {t("common:logbook")}
-          </NavLink>
-          {sessionId && (
+          {(role === "reader" ? READER_TABS : TABS).map(({ to, words }) => (
+            <NavLink key={to} to={to} end={to === "/"} className={TAB}>
+              {words}
+            </NavLink>
+          ))}
+          {sessionId && role !== "reader" && (
             <>
               <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>
                 {t("components:shell.bench")}
@@ -102,6 +103,16 @@ function AccountMenu() {
         <DropdownMenu.Item className={ITEM} onSelect={switchTheme}>
           {t("components:shell.light_or_dark")}
         </DropdownMenu.Item>
+        {me.data && me.data.role !== "reader" && (
+          <>
+            <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/second-looks")}>
+              {t("components:shell.second_looks")}
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/people")}>
+              {t("components:shell.people")}
+            </DropdownMenu.Item>
+          </>
+        )}
         <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/account")}>
           {t("components:shell.your_account")}
         </DropdownMenu.Item>

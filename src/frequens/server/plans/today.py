@@ -12,6 +12,7 @@ from ninja import Router, Schema
 
 from ..findings.judgements import last_judged
 from ..library.sessions import TrainingSession
+from ..second_look.models import SecondLook
 from .models import Behaviour
 from .next_card import due_at
 from .stage_days import days_of
@@ -47,10 +48,21 @@ class LineOut(Schema):
     is_due: bool
 
 
+class AgainOut(Schema):
+    """A second look that waits for whoever asks to code it."""
+
+    id: uuid.UUID
+    learner: str
+    behaviour: str
+    date: dt.date | None
+    asked_by: str
+
+
 class TodayOut(Schema):
     """Today's work."""
 
     to_code: list[WaitingOut]
+    to_code_again: list[AgainOut]
     lines: list[LineOut]
 
 
@@ -81,7 +93,21 @@ def today(request: HttpRequest) -> TodayOut:
     }
     lines = [_line(behaviour, planned.get(behaviour.pk)) for behaviour in taught]
     lines.sort(key=lambda line: (not line.is_due, line.learner))
-    return TodayOut(to_code=to_code, lines=lines)
+    return TodayOut(to_code=to_code, to_code_again=_again(request), lines=lines)
+
+
+def _again(request: HttpRequest) -> list[AgainOut]:
+    found = SecondLook.objects.of(request).filter(reviewer=request.user.pk, second_at="")
+    return [
+        AgainOut(
+            id=look.pk,
+            learner=look.first.learner_now,
+            behaviour=look.first.behaviour_now,
+            date=look.first.date_now,
+            asked_by=look.asked_by.get_username() if look.asked_by else "",
+        )
+        for look in found.select_related("coding__second_of", "asked_by")
+    ]
 
 
 def _line(behaviour: Behaviour, planned: dt.date | None) -> LineOut:

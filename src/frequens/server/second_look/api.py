@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, cast
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
@@ -17,6 +17,7 @@ from frequens.core.model.events import MICROSECONDS
 from ..accounts.api import Refusal
 from ..accounts.models import Membership, workspace_of
 from ..coding.edit_store import fold, plan_of
+from ..coding.edit_types import StoredEvent
 from ..findings.store import titles_by_key
 from ..library.sessions import TrainingSession
 from ..who_may import CODING
@@ -192,7 +193,7 @@ def _mark(placed: Placed | None) -> MarkOut | None:
     if placed is None:
         return None
     return MarkOut(
-        event=dict(placed.stored),
+        event=cast(StoredEvent, dict(placed.stored)),
         t_s=placed.t_us / MICROSECONDS,
         film_id=uuid.UUID(placed.film_id),
         frame=placed.frame,

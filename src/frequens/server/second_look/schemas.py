@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import datetime as dt
 import uuid
-from typing import Any, Literal
+from typing import Literal
 
 from ninja import Schema
+from pydantic import SkipValidation
 
 from frequens.core.measures.agreement import Agreement
 from frequens.core.measures.reviewer_spread import Placing
 
+from ..coding.edit_types import StoredEvent
 from ..library.sessions import TrainingSession
 from .models import Settled
 
@@ -109,7 +111,8 @@ class MarkOut(Schema):
     `event` is the mark as it is stored; `frame` is the frame of the film nearest to it.
     """
 
-    event: dict[str, Any]
+    # As it was taken when it was put.
+    event: SkipValidation[StoredEvent]
     t_s: float
     film_id: uuid.UUID
     frame: int

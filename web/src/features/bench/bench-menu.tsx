@@ -1,5 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import { useRef } from "react";
+import { Link } from "react-router";
 
 import { csrfToken, faultsOf } from "../../api/client";
 import { useNotice } from "../../components/notice";
@@ -14,6 +15,8 @@ const ITEM = "block cursor-pointer rounded px-3 py-1.5 outline-none data-[highli
 
 interface BenchMenuProps {
   sessionId: string;
+  /** Whether it is a second coding, which is not looked at a second time itself. */
+  isSecond: boolean;
   marking: Marking;
   log: EditLog;
   clicks: Clicks;
@@ -24,7 +27,7 @@ interface BenchMenuProps {
 
 /** What is needed now and then: the session's bounds, open formats, the keys. */
 export function BenchMenu(props: BenchMenuProps) {
-  const { sessionId, marking, log, clicks, showKeys, compare, about } = props;
+  const { sessionId, isSecond, marking, log, clicks, showKeys, compare, about } = props;
   const file = useRef<HTMLInputElement>(null);
   const tell = useNotice();
 
@@ -155,6 +158,11 @@ export function BenchMenu(props: BenchMenuProps) {
           <DropdownMenu.Item className={ITEM} onSelect={compare}>
             {t("bench:bench_menu.two_reps_side_by_side")}
           </DropdownMenu.Item>
+          {!isSecond && (
+            <DropdownMenu.Item asChild className={ITEM}>
+              <Link to={`/second-looks?ask=${sessionId}`}>{t("bench:second_look.ask")}</Link>
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
           {(["json", "csv", "vtt"] as const).map((form) => (
             <DropdownMenu.Item key={form} asChild className={ITEM}>

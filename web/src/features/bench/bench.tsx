@@ -46,6 +46,7 @@ import { Picture } from "./picture";
 import { USUAL_LAG } from "../../domain/reaction";
 import { RepLadder, type Missing } from "./rep-ladder";
 import { SavedCorner } from "./saved-corner";
+import { SecondLookCorner } from "./second-look-corner";
 import { SessionRibbon } from "./session-ribbon";
 import { StepBar } from "./step-bar";
 import { Timeline, type Clip } from "../../domain/timeline";
@@ -328,12 +329,20 @@ function BenchDesk(props: DeskProps) {
     <Shell
       title={title}
       crumb={crumbOf(session)}
-      sessionId={session.id}
+      {...(session.second_look ? {} : { sessionId: session.id })}
       corner={
         <>
+          {session.second_look && (
+            <SecondLookCorner
+              sessionId={session.id}
+              look={session.second_look}
+              state={marking.state}
+            />
+          )}
           <SavedCorner state={marking.state} onRetry={log.retry} />
           <BenchMenu
             sessionId={session.id}
+            isSecond={session.second_look !== null}
             marking={marking}
             log={log}
             clicks={clicks}

@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 
 import { Button } from "../../components/button";
+import { KeyCap } from "../../components/key-cap";
 import type { EditLog } from "../../domain/edit-log";
 import {
   ACTS,
@@ -163,7 +164,7 @@ export function KeyCard({
                   {changing === name ? (
                     <em className="text-[12.5px] text-marker">{t("bench:keys.press_a_key")}</em>
                   ) : (
-                    <Key>{capOf(keys.keyOf(name))}</Key>
+                    <KeyCap>{capOf(keys.keyOf(name))}</KeyCap>
                   )}
                 </button>
               </dt>
@@ -173,7 +174,7 @@ export function KeyCard({
           {FIXED_KEYS.map(([key, words]) => (
             <div key={key} className="contents">
               <dt>
-                <Key>{key}</Key>
+                <KeyCap>{key}</KeyCap>
               </dt>
               <dd>{words}</dd>
             </div>
@@ -191,14 +192,5 @@ export function KeyCard({
         </div>
       </Dialog.Content>
     </Dialog.Root>
-  );
-}
-
-/** A key as it looks on a keyboard. */
-export function Key({ children }: { children: string }) {
-  return (
-    <kbd className="num rounded-[3px] border border-b-2 border-line bg-paper px-1 text-[11px]">
-      {children}
-    </kbd>
   );
 }

@@ -2,7 +2,7 @@ import { DropdownMenu } from "radix-ui";
 
 import { InlineGlyph } from "../../components/glyphs";
 import { clock, counted, latency } from "../../domain/times";
-import { Key } from "./keys";
+import { KeyCap } from "../../components/key-cap";
 import { capOf, type KeyMap } from "../../domain/key-map";
 import { MarkDetails } from "./mark-details";
 import {
@@ -36,7 +36,7 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
           onClick={() => marking.place(kind)}
           className={`${BUTTON} ${kind === next ? "border-ink" : "border-line"}`}
         >
-          <Key>{capOf(keys.keyOf(kind))}</Key>
+          <KeyCap>{capOf(keys.keyOf(kind))}</KeyCap>
           {short ?? words}
         </button>
       ))}
@@ -47,7 +47,7 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
         disabled={!marking.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
       >
-        <Key>{capOf(keys.keyOf("judge"))}</Key>
+        <KeyCap>{capOf(keys.keyOf("judge"))}</KeyCap>
         {judged}
       </button>
       <RareMarks marking={marking} keys={keys} shown={shown} />
@@ -112,7 +112,7 @@ function RareMarks({
             className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair"
             onSelect={() => marking.place(kind)}
           >
-            <Key>{capOf(keys.keyOf(kind))}</Key>
+            <KeyCap>{capOf(keys.keyOf(kind))}</KeyCap>
             {words}
           </DropdownMenu.Item>
         ))}
@@ -234,7 +234,7 @@ function RepMarks({ marking, keys }: MarkRowProps) {
     return (
       <div className="flex h-8 items-center gap-1.5 text-soft">
         <span>
-          {t("bench:mark_bar.go_to_the_frame_on")} <Key>{capOf(keys.keyOf("onset"))}</Key>{" "}
+          {t("bench:mark_bar.go_to_the_frame_on")} <KeyCap>{capOf(keys.keyOf("onset"))}</KeyCap>{" "}
           {t("bench:mark_bar.behaviour")}
         </span>
         {beside.length > 0 && (

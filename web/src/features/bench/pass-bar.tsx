@@ -2,7 +2,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 
 import { counted, latency, nounFor, shortClock } from "../../domain/times";
-import { Key } from "./keys";
+import { KeyCap } from "../../components/key-cap";
 import { capOf, type KeyMap } from "../../domain/key-map";
 import { TapTest } from "./tap-test";
 import { isSeed } from "../../domain/seeds";
@@ -217,7 +217,7 @@ function Next({ to, marking, keys, words }: NextProps) {
         if (to) marking.goToUs(Math.round(to.pictureS * 1e6));
       }}
     >
-      <Key>{capOf(keys.keyOf("next_click"))}</Key> {words}
+      <KeyCap>{capOf(keys.keyOf("next_click"))}</KeyCap> {words}
     </button>
   );
 }
@@ -248,7 +248,7 @@ function HeardClicks({ clicks, marking, keys }: PassBarProps) {
             className={BUTTON}
             onClick={() => clicks.accept(at)}
           >
-            <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.take_this")}
+            <KeyCap>{capOf(keys.keyOf("accept"))}</KeyCap> {t("bench:pass_bar.take_this")}
           </button>
           <button
             type="button"
@@ -312,7 +312,7 @@ function FixButton({ fix, keys }: PassBarProps) {
       onClick={fix.start}
       title={t("bench:pass_bar.from_uncertain_mark_to_uncertain")}
     >
-      <Key>{capOf(keys.keyOf("fix"))}</Key> {t("bench:pass_bar.fix_left", { left: fix.left })}
+      <KeyCap>{capOf(keys.keyOf("fix"))}</KeyCap> {t("bench:pass_bar.fix_left", { left: fix.left })}
     </button>
   );
 }
@@ -338,7 +338,7 @@ function FixRow({ marking, fix, keys }: PassBarProps) {
       <span className="flex-1" />
       {fix.tapped && !fix.isShared && <Thought {...fix.tapped} fix={fix} keys={keys} />}
       <button type="button" className={BUTTON} onClick={() => fix.settle(marking.frame)}>
-        <Key>{capOf(keys.keyOf("accept"))}</Key> {t("bench:pass_bar.this_frame")}
+        <KeyCap>{capOf(keys.keyOf("accept"))}</KeyCap> {t("bench:pass_bar.this_frame")}
       </button>
       <button type="button" className={BUTTON} onClick={fix.skip}>
         {t("bench:pass_bar.skip")}
@@ -374,7 +374,7 @@ function Thought({
       data-met={met}
       onClick={fix.judge}
     >
-      <Key>{capOf(keys.keyOf("judge"))}</Key> {words}
+      <KeyCap>{capOf(keys.keyOf("judge"))}</KeyCap> {words}
     </button>
   );
 }

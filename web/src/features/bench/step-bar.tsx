@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Key } from "./keys";
+import { KeyCap } from "../../components/key-cap";
 import { StepsDialog } from "./steps-dialog";
 import type { Marking } from "./use-marking";
 import { t } from "../../words";
@@ -32,7 +32,7 @@ export function StepBar({ marking }: { marking: Marking }) {
               isInForce ? "border-behaviour font-semibold" : "border-line text-soft"
             }`}
           >
-            {place < 9 && <Key>{String(place + 1)}</Key>}
+            {place < 9 && <KeyCap>{String(place + 1)}</KeyCap>}
             <span className="truncate">{marking.titleOf(step.key)}</span>
           </button>
         );

@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, Navigate } from "react-router";
 
 import { api, given } from "../../api/client";
+import { useMe } from "../../api/queries";
 import type { components } from "../../api/schema";
 import { Shell } from "../../components/shell";
 import { ToTheYard } from "../../components/to-the-yard";
 import { Fault, Wait } from "../../components/states";
-import { day } from "../../domain/words";
+import { crumbOf, day } from "../../domain/words";
 import { t } from "../../words";
 
 type TodayOut = components["schemas"]["TodayOut"];
@@ -19,10 +20,13 @@ const PLAIN =
 
 /** What waits: films to code, sessions due, and one line for each thing being taught. */
 export function TodayPage() {
+  const isReader = useMe().data?.role === "reader";
   const today = useQuery({
     queryKey: ["today"],
+    enabled: !isReader,
     queryFn: async () => given(await api.GET("/api/today")),
   });
+  if (isReader) return <Navigate to="/reports" replace />;
   return (
     <Shell title={t("today:today_page.today")}>
       <main className="mx-auto w-full max-w-[1000px] flex-1 px-[18px] pt-7 pb-16">
@@ -40,9 +44,9 @@ export function TodayPage() {
 }
 
 function Waiting({ today }: { today: TodayOut }) {
-  const { to_code, lines } = today;
+  const { to_code, to_code_again, lines } = today;
   const due = lines.filter((line) => line.is_due).length;
-  if (to_code.length === 0 && lines.length === 0) {
+  if (to_code.length + to_code_again.length + lines.length === 0) {
     return (
       <div className="max-w-xl pt-6">
         <h1 className="text-[26px]">{t("today:today_page.nothing_waits_yet")}</h1>
@@ -85,6 +89,28 @@ function Waiting({ today }: { today: TodayOut }) {
                 </span>
                 <Link to={`/sessions/${film.session_id}/bench`} className={MAIN}>
                   {t("today:today_page.code_it")}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {to_code_again.length > 0 && (
+        <section aria-labelledby="again" className="mt-7 border-t border-ink pt-3">
+          <h2 id="again" className="text-[16px] font-semibold">
+            {t("today:today_page.code_again")}
+          </h2>
+          <ul>
+            {to_code_again.map((look) => (
+              <li key={look.id} className="flex items-center gap-4 border-b border-hair py-3">
+                <span className="min-w-0 flex-1">
+                  {crumbOf(look)}
+                  <span className="block text-[13px] text-soft">
+                    {t("today:today_page.asked_by", { name: look.asked_by })}
+                  </span>
+                </span>
+                <Link to={`/second-looks/${look.id}`} className={MAIN}>
+                  {t("today:today_page.code_it_again")}
                 </Link>
               </li>
             ))}

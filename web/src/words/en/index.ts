@@ -14,5 +14,6 @@ export { default as logbook } from "./logbook.json";
 export { default as next } from "./next.json";
 export { default as plan } from "./plan.json";
 export { default as report } from "./report.json";
+export { default as second_look } from "./second_look.json";
 export { default as today } from "./today.json";
 export { default as yard } from "./yard.json";

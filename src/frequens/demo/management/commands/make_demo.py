@@ -28,6 +28,7 @@ from frequens.simulator.animals import Animal
 from frequens.simulator.camera.roles import ROLES
 
 from ...filling import fill
+from ...second_eyes import look_again
 from ...steading import LEARNERS, PASSWORD, TRAINERS, WORKSPACE, courses
 
 #: Large enough for the bench's stage, small enough to be filmed while one waits.
@@ -74,11 +75,12 @@ class Command(BaseCommand):
             taught = {b.name: b for b in self._courses(workspace, today)}
             for shot, film in films:
                 assert film.session is not None
-                if shot.is_coded:
-                    self._code(film)
+                marks = self._code(film) if shot.is_coded else []
                 put_under(film.session, taught[ROLES[shot.animal].behaviour].current, None)
                 date = today - dt.timedelta(days=shot.days_ago)
                 _say(film.session, {"date": date.isoformat()})
+                if shot is FILMS[0]:
+                    self._look_again(film, marks)
 
     def _is_lived_in(self, workspace: Workspace) -> bool:
         """Whether anything is there that a demo broken off half-way cannot have left."""
@@ -150,18 +152,29 @@ class Command(BaseCommand):
         film.refresh_from_db()
         return film
 
-    def _code(self, film: Film) -> None:
-        """Code a film as a careful reviewer would: each mark on the first frame that shows it."""
+    def _look_again(self, film: Film, marks: list[dict[str, Any]]) -> None:
+        users = get_user_model().objects
+        people = users.get(username=TRAINERS[0]), users.get(username=TRAINERS[1])
+        assert film.session is not None
+        look_again(film.session, marks, film.index, people, film.request["seed"])
+
+    def _code(self, film: Film) -> list[dict[str, Any]]:
+        """Code a film as a careful reviewer would: each mark on the first frame that shows it.
+
+        Returns all of those marks, also what the first reviewer then overlooked.
+        """
         assert film.session is not None
         truth = read_session(json.loads(film.truth_path.read_text(encoding="utf-8")))
         chance = random.Random(film.request["seed"])
+        marks = [mark_on_frame(event, film.index) for event in truth.events if event.kind in CODED]
         edits = [
-            (uuid.uuid4().hex, {"op": "put", "event": mark_on_frame(event, film.index)})
-            for event in truth.events
+            (uuid.uuid4().hex, {"op": "put", "event": mark})
+            for mark in marks
             # One reward the reviewer overlooked, so that the demo shows a broken promise.
-            if event.kind in CODED and not (event.kind == "reward" and chance.random() < 0.08)
+            if not (mark["kind"] == "reward" and chance.random() < 0.08)
         ]
         append_edits(film.session, edits)
+        return marks
 
 
 def _say(session: TrainingSession, facts: dict[str, Any]) -> None:
