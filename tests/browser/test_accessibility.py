@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
+
+from .axe import faults
 
 SCREENS = {
     "login": "/login",
@@ -20,18 +21,12 @@ SCREENS = {
     "logbook": "/logbook/{behaviour}",
     "report": "/sessions/{session}/report",
     "account": "/account",
+    "people": "/people",
+    "second-looks": "/second-looks",
+    "reports": "/reports",
     "yard": "/yard",
     "nowhere": "/nowhere",
 }
-
-
-def faults(page):
-    results = Axe().run(page)
-    return [
-        f"{v['id']}: {node['html'][:160]}"
-        for v in results.response["violations"]
-        for node in v["nodes"]
-    ]
 
 
 @pytest.fixture(scope="module")

@@ -7,11 +7,11 @@ import random
 import time
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
 from tests.house import PATIENCE_S
 
+from .axe import faults
 from .conftest import log_in
 from .cut_line import CutLine
 
@@ -63,11 +63,6 @@ def wait_for(what):
         assert time.monotonic() < until
         time.sleep(0.1)
     return found
-
-
-def axe_faults(page):
-    results = Axe().run(page)
-    return [v["id"] for v in results.response["violations"]]
 
 
 @pytest.fixture
@@ -137,14 +132,14 @@ def test_a_whole_session_without_a_network_is_there_once(handset, trainer, bell,
     handset.context.set_offline(True)
     handset.reload()
     expect(handset.get_by_text("there is no network")).to_be_visible()
-    assert axe_faults(handset) == []
+    assert faults(handset) == []
     handset.get_by_role("link", name="Ring").first.tap()
-    assert axe_faults(handset) == []
+    assert faults(handset) == []
     handset.get_by_role("button", name="Begin").tap()
     word = handset.get_by_role("status")
     expect(word).to_have_attribute("data-word", "go_on")
     assert handset.evaluate("document.documentElement.scrollWidth") <= 390
-    assert axe_faults(handset) == []
+    assert faults(handset) == []
     taps(handset, "Fits", "Fits", "Fits", "Fits", "Not yet", "Take back", "Fits")
     # Five in a row: the school says raise.
     expect(word).to_have_attribute("data-word", "raise")
@@ -154,7 +149,7 @@ def test_a_whole_session_without_a_network_is_there_once(handset, trainer, bell,
     handset.reload()
     expect(handset.get_by_text("0 of 1 fit")).to_be_visible()
     handset.get_by_role("button", name="Sign …").tap()
-    assert axe_faults(handset) == []
+    assert faults(handset) == []
     handset.get_by_role("button", name="yawns, severe").tap()
     expect(word).to_have_attribute("data-word", "stop")
     expect(word).to_have_attribute("data-why", "distress")

@@ -254,8 +254,9 @@ def cohen_kappa(judged: Sequence[tuple[bool, bool]]) -> Kappa:
     """Agreement on yes and no beyond chance.
 
     Cohen (1960), Educational and Psychological Measurement 20:37-46; the interval by Fleiss,
-    Cohen & Everitt (1969), Psychological Bulletin 72:323-327. None where chance alone explains
-    everything (both always say the same one thing).
+    Cohen & Everitt (1969), Psychological Bulletin 72:323-327. Theirs has no width where both
+    always agreed; then it is that of the share agreed on by Wilson, chance held as it is. None
+    where chance alone explains everything (both always say the same one thing).
     """
     n = len(judged)
     if n == 0:
@@ -268,6 +269,9 @@ def cohen_kappa(judged: Sequence[tuple[bool, bool]]) -> Kappa:
     if expected == 1:
         return Kappa(n, observed, expected, None, None, None)
     value = (observed - expected) / (1 - expected)
+    if observed == 1:
+        least = wilson(n, n).low or 0.0
+        return Kappa(n, observed, expected, value, (least - expected) / (1 - expected), 1.0)
     half = Z * math.sqrt(_kappa_variance(table, n, value, expected))
     return Kappa(n, observed, expected, value, max(-1.0, value - half), min(1.0, value + half))
 

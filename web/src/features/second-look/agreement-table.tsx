@@ -72,7 +72,7 @@ export function AgreementTable({ comparison }: { comparison: Comparison }) {
       <Fits kappa={agreement.kappa_met} />
       <p className="mt-2 max-w-[75ch] text-[13px] text-soft">
         {t("second_look:agreement_table.what_the_numbers_say", {
-          tolerance: milliseconds(agreement.tolerance_s),
+          tolerance: agreement.tolerance_s,
         })}
       </p>
     </section>

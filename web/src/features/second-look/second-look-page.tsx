@@ -73,7 +73,6 @@ function Waiting({ look }: { look: SecondLook }) {
       tell(error instanceof Error ? error.message : String(error));
     }
   };
-  const isOwn = look.reviewer === look.asked_by;
   return (
     <>
       <h1 className="max-w-[40ch] text-[29px] leading-[1.2] max-md:text-[24px]">
@@ -86,7 +85,7 @@ function Waiting({ look }: { look: SecondLook }) {
         <Side
           name={t("second_look:page.first_coding")}
           isDone={look.first_done}
-          may={!look.is_yours || isOwn}
+          may={!look.is_yours}
           onSay={(isDone) => say("first", isDone)}
         />
         <Side
