@@ -56,7 +56,7 @@ ONLY_OWNER = {
     *("change_member", "remove_member", "set_second_look_share"),
 }
 #: Questions that change nothing, though they are not asked with GET.
-ONLY_ASK = {"read_plan", "calculate"}
+ONLY_ASK = {"read_plan", "calculate", "rehearse"}
 
 
 def may(role, method, name):

@@ -17,6 +17,7 @@ from .library.sessions import BeingSeenAgain, StillBlind
 from .logbook.api import router as logbook
 from .plans.api import behaviours_router, learners_router, plans_router
 from .plans.calendar_api import router as calendar
+from .plans.rehearsal_api import router as rehearsals
 from .plans.today import router as today
 from .reports.api import logbook_router as logbook_files
 from .reports.api import session_router as reports
@@ -46,6 +47,7 @@ api.add_router("/films", films)
 api.add_router("/sessions", sessions)
 api.add_router("/learners", learners_router)
 api.add_router("/behaviours", behaviours_router)
+api.add_router("/behaviours", rehearsals)
 api.add_router("/sessions", reports)
 api.add_router("/plans", plans_router)
 api.add_router("/logbook", logbook)

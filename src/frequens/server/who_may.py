@@ -32,7 +32,7 @@ _LINES: tuple[tuple[frozenset[Role], tuple[str, ...]], ...] = (
     (CODING, ("export_plan", "session_tables", "session_table", "next_session")),
     (CODING, ("next_session_calendar", "next_script", "followed_script", "starters", "limits")),
     (CODING, ("judging", "read_plan", "calculate", "logbook", "logbook_tables", "logbook_table")),
-    (CODING, ("today", "calendar", "behaviour_calendar", "yard_kits")),
+    (CODING, ("today", "calendar", "behaviour_calendar", "yard_kits", "rehearsal", "rehearse")),
     # Coding.
     (CODING, ("append_edits", "second_looks", "second_look", "compare_second_look")),
     (CODING, ("say_second_look_done", "settle_second_look", "give_up_second_look")),

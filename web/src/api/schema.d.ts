@@ -1141,6 +1141,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/behaviours/{behaviour_id}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rehearsal
+         * @description What a rehearsal would assume.
+         */
+        get: operations["rehearsal"];
+        put?: never;
+        /**
+         * Rehearse
+         * @description Let simulated learners go through the plan.
+         */
+        post: operations["rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/report/pictures": {
         parameters: {
             query?: never;
@@ -4714,6 +4738,217 @@ export interface components {
              * Format: uuid
              */
             session_id: string;
+        };
+        /**
+         * AssumptionsOut
+         * @description All that a rehearsal of this behaviour assumes, and what it leaves out.
+         */
+        AssumptionsOut: {
+            course: components["schemas"]["CourseOut"];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            learner: components["schemas"]["Learner"];
+            /** Ranges */
+            ranges: {
+                [key: string]: number[];
+            };
+            fitted: components["schemas"]["FittedOut"] | null;
+            /** Left Out */
+            left_out: string[];
+            /** Schools */
+            schools: string[];
+        };
+        /**
+         * CourseOut
+         * @description What of the plan is rehearsed: its steps in order, its school, and a session's bounds.
+         */
+        CourseOut: {
+            /** Steps */
+            steps: string[];
+            /** Rule */
+            rule: {
+                [key: string]: unknown;
+            };
+            /** Cap S */
+            cap_s: number;
+            /** Rep Cap */
+            rep_cap: number;
+            /** Days Between */
+            days_between: number;
+        };
+        /**
+         * FittedOut
+         * @description The assumptions the logbook tells, from so many judged reps, with their 95 % intervals.
+         */
+        FittedOut: {
+            learner: components["schemas"]["Learner"];
+            low: components["schemas"]["Learner"];
+            high: components["schemas"]["Learner"];
+            /** Reps */
+            reps: number;
+        };
+        /**
+         * Learner
+         * @description All that is assumed of the learner; shares from 0 to 1 unless the name says otherwise.
+         *
+         *     `start`: how often the first step fits when it is begun. `learning`: which part of the way to
+         *     `best` a rewarded rep covers; `loss`: which part of what is there a rep without a reward takes.
+         *     `carry`: how much of one step is there at the next. `forgetting`: lost per day without training.
+         *     `fatigue`: lost by each rep of a session, back at the next. `frustration`: how far a rep without
+         *     a reward goes towards being upset, which halves with each reward; upset it fits less often and
+         *     shows signs. `side_bias`: how often a side is chosen for its own sake, of two.
+         *     `rep_s`: seconds a rep takes with its reward and the way back.
+         */
+        Learner: {
+            /**
+             * Start
+             * @default 0.5
+             */
+            start: number;
+            /**
+             * Learning
+             * @default 0.1
+             */
+            learning: number;
+            /**
+             * Loss
+             * @default 0.02
+             */
+            loss: number;
+            /**
+             * Carry
+             * @default 0.7
+             */
+            carry: number;
+            /**
+             * Forgetting
+             * @default 0.02
+             */
+            forgetting: number;
+            /**
+             * Best
+             * @default 0.97
+             */
+            best: number;
+            /**
+             * Fatigue
+             * @default 0.004
+             */
+            fatigue: number;
+            /**
+             * Frustration
+             * @default 0.1
+             */
+            frustration: number;
+            /**
+             * Side Bias
+             * @default 0
+             */
+            side_bias: number;
+            /**
+             * Rep S
+             * @default 9
+             */
+            rep_s: number;
+        };
+        /**
+         * Rehearsal
+         * @description What the runs came to. `reached` is the share of runs that came to the end of the plan;
+         *     of the others what had gone by until they were left counts. `minutes` are training time,
+         *     `failed_raises` steps up that had to be taken back. `steepest` took the most reps.
+         */
+        Rehearsal: {
+            /** Runs */
+            runs: number;
+            reached: components["schemas"]["Share"];
+            sessions: components["schemas"]["Spread"];
+            days: components["schemas"]["Spread"];
+            minutes: components["schemas"]["Spread"];
+            reps: components["schemas"]["Spread"];
+            rewards: components["schemas"]["Spread"];
+            failed_raises: components["schemas"]["Spread"];
+            signs: components["schemas"]["Spread"];
+            /** Steps */
+            steps: components["schemas"]["StepSpread"][];
+            /** Steepest */
+            steepest: string;
+        };
+        /**
+         * RehearsedOut
+         * @description What came of it, of which course, and with which assumptions in the middle.
+         */
+        RehearsedOut: {
+            rehearsal: components["schemas"]["Rehearsal"];
+            course: components["schemas"]["CourseOut"];
+            learner: components["schemas"]["Learner"];
+        };
+        /**
+         * Spread
+         * @description How something came out over the runs: the middle one, half of all, and nine of ten.
+         */
+        Spread: {
+            /** Median */
+            median: number;
+            /** Q1 */
+            q1: number;
+            /** Q3 */
+            q3: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * StepSpread
+         * @description What one step took: reps, and in which share of the runs the learner fell back from it.
+         */
+        StepSpread: {
+            /** Step */
+            step: string;
+            reps: components["schemas"]["Spread"];
+            fell_back: components["schemas"]["Share"];
+        };
+        /**
+         * RehearseIn
+         * @description A rehearsal: everything left out is the plan's, or as it is assumed.
+         *
+         *     `from_logbook`: learners as the logbook leaves them, where it tells enough; `learner` then
+         *     counts for what it does not tell. `between`: one more step before the one with this key.
+         */
+        RehearseIn: {
+            rule?: components["schemas"]["PlanRule"] | null;
+            /**
+             * Learner
+             * @default {}
+             */
+            learner: {
+                [key: string]: number;
+            };
+            /**
+             * From Logbook
+             * @default false
+             */
+            from_logbook: boolean;
+            /** Cap S */
+            cap_s?: number | null;
+            /** Rep Cap */
+            rep_cap?: number | null;
+            /** Days Between */
+            days_between?: number | null;
+            /** Between */
+            between?: string | null;
+            /**
+             * Runs
+             * @default 200
+             */
+            runs: number;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
         };
         /**
          * CandidateOut
@@ -8488,6 +8723,63 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    rehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssumptionsOut"];
+                };
+            };
+        };
+    };
+    rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                behaviour_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
             };
         };
     };

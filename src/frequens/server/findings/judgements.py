@@ -121,6 +121,14 @@ def remembered(behaviour_id: Any, plan: Mapping[str, Any], day: dt.date) -> list
     return [page.digest for page in pages if page is not None]
 
 
+def digests_of(behaviour_id: Any) -> list[Digest]:
+    """All sessions of a behaviour in short and in order, however long ago."""
+    ordered = _in_order(worked_on(behaviour_id))
+    known = measured_in_bulk([s for s in ordered if s.by_hand is None], digests_only=True)
+    pages = (_page(session, _of(known, session)) for session in ordered)
+    return [page.digest for page in pages if page is not None]
+
+
 def history_of(session: TrainingSession, known: Judged) -> list[Held]:
     """A judged session and all of its behaviour before it in short, however long ago, in order."""
     own = _Page(session, known.digest, known.plan)

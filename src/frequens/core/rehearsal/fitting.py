@@ -1,0 +1,137 @@
+"""The learner's assumptions from a logbook: the most likely ones, and how sure they are."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import minimize
+from scipy.special import expit, logit
+
+from ..statistics.summaries import Z
+from .learner import DEFAULT, RANGES, Learner, Mind
+
+#: What a logbook can tell. The others stay as they are assumed.
+FITTED = ("start", "learning", "loss", "carry", "forgetting")
+#: How far before any data an assumption may be off, on the logit scale of its range: one standard
+#: deviation. It keeps what the data do not tell where it was, and as unsure as it was.
+PRIOR_SD = 1.2
+#: Fewer judged reps tell nothing that the assumptions do not.
+LEAST_REPS = 20
+_STEP = 1e-2
+
+
+@dataclass(frozen=True)
+class Practice:
+    """One session as it went: days since the one before, and its judged reps in order.
+
+    `trials` are (place of the step in the plan, whether it fitted and was rewarded).
+    """
+
+    days: float
+    trials: tuple[tuple[int, bool], ...]
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """The most likely learner, with the 95 % interval of each assumption the logbook tells.
+
+    `draws` gives learners as likely as the logbook leaves them.
+    """
+
+    learner: Learner
+    low: Learner
+    high: Learner
+    reps: int
+    _at: NDArray[np.float64]
+    _root: NDArray[np.float64]
+
+    def draws(self, count: int, seed: int) -> list[Learner]:
+        """Learners drawn from what the logbook leaves open; the same seed draws the same."""
+        drawn = np.random.default_rng(seed).standard_normal((count, len(FITTED)))
+        return [_learner(self.learner, self._at + self._root @ row) for row in drawn]
+
+
+def fit(sessions: Sequence[Practice], steps: int, assumed: Learner = DEFAULT) -> Fitted | None:
+    """The learner that makes these sessions most likely, starting from what is assumed.
+
+    Largest posterior density on the logit scale with normal priors, its spread by the curvature
+    there (Laplace's approximation; Tierney & Kadane 1986, JASA 81:82-86). None below LEAST_REPS
+    judged reps. Raises ValueError for a step outside the plan.
+    """
+    reps = sum(len(session.trials) for session in sessions)
+    if any(not 0 <= step < steps for session in sessions for step, _ in session.trials):
+        raise ValueError("a rep at a step that is not in the plan")
+    if reps < LEAST_REPS:
+        return None
+    prior = _place(assumed)
+
+    def cost(at: NDArray[np.float64]) -> float:
+        away = (at - prior) / PRIOR_SD
+        return float(away @ away) / 2 - _log_likelihood(_learner(assumed, at), sessions, steps)
+
+    best = minimize(cost, prior, method="L-BFGS-B", bounds=[(-7.0, 7.0)] * len(FITTED)).x
+    covariance = np.linalg.inv(_curvature(cost, best))
+    sd = np.sqrt(np.diag(covariance))
+    return Fitted(
+        learner=_learner(assumed, best),
+        low=_learner(assumed, best - Z * sd),
+        high=_learner(assumed, best + Z * sd),
+        reps=reps,
+        _at=best,
+        _root=np.linalg.cholesky(covariance),
+    )
+
+
+def _place(learner: Learner) -> NDArray[np.float64]:
+    """The fitted assumptions on the logit scale of their ranges."""
+    shares = []
+    for name in FITTED:
+        low, high = RANGES[name]
+        shares.append(min(max((getattr(learner, name) - low) / (high - low), 1e-3), 1 - 1e-3))
+    return np.asarray(logit(shares), dtype=np.float64)
+
+
+def _learner(assumed: Learner, at: NDArray[np.float64]) -> Learner:
+    found = {}
+    for name, share in zip(FITTED, expit(at), strict=True):
+        low, high = RANGES[name]
+        found[name] = float(low + share * (high - low))
+    return replace(assumed, **found)
+
+
+def _log_likelihood(learner: Learner, sessions: Sequence[Practice], steps: int) -> float:
+    """What happened is known, so the learner's state at each rep follows from what came before."""
+    mind = Mind(learner, (learner.carry,) * (steps - 1))
+    total, met_before = 0.0, [False] * steps
+    met_before[0] = True
+    for number, session in enumerate(sessions):
+        if number:
+            mind.begin_session(session.days)
+        for step, fits in session.trials:
+            if not met_before[step]:
+                mind.begin_step(step)
+                met_before[step] = True
+            chance = min(max(mind.chance(step), 1e-6), 1 - 1e-6)
+            total += math.log(chance if fits else 1 - chance)
+            mind.live(step, fits)
+    return total
+
+
+def _curvature(cost: object, at: NDArray[np.float64]) -> NDArray[np.float64]:
+    """The second derivatives of the cost, by central differences."""
+    assert callable(cost)
+    count = len(at)
+    found = np.zeros((count, count))
+    for i in range(count):
+        for j in range(i, count):
+            a, b = np.zeros(count), np.zeros(count)
+            a[i], b[j] = _STEP, _STEP
+            corners = cost(at + a + b) - cost(at + a - b) - cost(at - a + b) + cost(at - a - b)
+            found[i, j] = found[j, i] = corners / (4 * (_STEP) ** 2)
+    # Where rounding leaves a direction without curvature, the prior's own is there at least.
+    values, vectors = np.linalg.eigh(found)
+    return np.asarray(vectors @ np.diag(np.maximum(values, 1 / PRIOR_SD**2)) @ vectors.T)
