@@ -71,6 +71,10 @@ const router = createBrowserRouter([
         lazy: page(() => import("./features/plan/plan-page"), "PlanPage"),
       },
       {
+        path: "/plans/:behaviourId/rehearsal",
+        lazy: page(() => import("./features/plan/rehearsal-page"), "RehearsalPage"),
+      },
+      {
         path: "/logbook",
         lazy: page(() => import("./features/logbook/logbook-page"), "LogbookPage"),
       },

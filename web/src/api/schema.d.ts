@@ -4758,7 +4758,7 @@ export interface components {
             /** Left Out */
             left_out: string[];
             /** Schools */
-            schools: string[];
+            schools: ("run" | "share" | "block" | "percentile" | "comfort")[];
         };
         /**
          * CourseOut
@@ -4767,10 +4767,7 @@ export interface components {
         CourseOut: {
             /** Steps */
             steps: string[];
-            /** Rule */
-            rule: {
-                [key: string]: unknown;
-            };
+            rule: components["schemas"]["PlanRule"];
             /** Cap S */
             cap_s: number;
             /** Rep Cap */

@@ -20,6 +20,7 @@ SEVERITY, MOST_SIGNS = 2, 2
 USUAL_CAP_S, USUAL_REPS, USUAL_DAYS = 300.0, 1000, 1.0
 #: What is not in the model, by names that the screens put into words.
 LEFT_OUT = (
+    "which_school_is_better",
     *("the_trainers_own_mechanics", "help_and_its_fading", "places_people_and_distraction"),
     *("health_and_the_day", "partial_reinforcement_and_lasting", "sudden_insight"),
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 import uuid
 from dataclasses import asdict, replace
-from typing import Any
+from typing import Any, get_args
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
@@ -24,7 +24,7 @@ from frequens.core.rehearsal import (
     with_a_step_between,
 )
 from frequens.core.rehearsal.from_plan import course_of, practice_of
-from frequens.core.rules.schools import RULES
+from frequens.core.rules.schools import School
 
 from ..findings.judgements import digests_of
 from ..sessions.schemas import Faults
@@ -41,7 +41,7 @@ class CourseOut(Schema):
     """What of the plan is rehearsed: its steps in order, its school, and a session's bounds."""
 
     steps: list[str]
-    rule: dict[str, Any]
+    rule: PlanRule
     cap_s: float
     rep_cap: int
     days_between: float
@@ -65,7 +65,7 @@ class AssumptionsOut(Schema):
     ranges: dict[str, tuple[float, float]]
     fitted: FittedOut | None
     left_out: list[str]
-    schools: list[str]
+    schools: list[School]
 
 
 class RehearseIn(Schema):
@@ -110,7 +110,7 @@ def rehearsal(request: HttpRequest, behaviour_id: uuid.UUID) -> AssumptionsOut:
         if fitted
         else None,
         left_out=list(LEFT_OUT),
-        schools=list(RULES),
+        schools=list(get_args(School)),
     )
 
 

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, given } from "../../api/client";
 import { Button } from "../../components/button";
@@ -107,7 +107,20 @@ function Written({ behaviour }: { behaviour: BehaviourOut }) {
             onChange={(event) => change(withValues(plan, { goal: event.target.value }))}
             className="field-sizing-content w-full max-w-[34ch] resize-none border-b border-transparent bg-transparent text-[25px] leading-tight hover:border-line focus:border-ink"
           />
-          <p className="mt-1 max-w-[70ch] text-soft">{inOneLine(plan)}</p>
+          <p className="mt-1 max-w-[70ch] text-soft">
+            {inOneLine(plan)}
+            {stepsOf(plan).length > 0 && (
+              <>
+                {" · "}
+                <Link
+                  to={`/plans/${behaviour.id}/rehearsal`}
+                  className="underline underline-offset-3 hover:text-ink"
+                >
+                  {t("plan:plan_page.rehearse_it")}
+                </Link>
+              </>
+            )}
+          </p>
           {stepsOf(plan).length === 0 ? (
             <NoSteps onFirst={() => insert(null)} />
           ) : (
