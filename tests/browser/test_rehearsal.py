@@ -8,7 +8,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from frequens.core.rehearsal import DEFAULT, Course, rehearse
+from frequens.core.rehearsal import DEFAULT, rehearse
+from frequens.core.rehearsal.from_plan import course_of
 from tests.house import House, Trainer
 
 from .axe import faults
@@ -29,14 +30,8 @@ def opened(page: Page, house: House, behaviour: dict[str, Any]) -> Page:
     return page
 
 
-def course_of(behaviour: dict[str, Any]) -> Course:
-    plan = behaviour["plan"]["document"]
-    steps = tuple(s["key"] for s in plan["approximations"] if not s.get("retired"))
-    return Course(steps, plan["rule"], plan["session_cap_s"], plan.get("rep_cap", 1000))
-
-
 def test_it_says_what_the_core_computes_and_what_it_is(opened, behaviour):
-    expected = rehearse(course_of(behaviour), DEFAULT, runs=200, seed=1)
+    expected = rehearse(course_of(behaviour["plan"]["document"]), DEFAULT, runs=200, seed=1)
     heading = opened.get_by_role("heading", level=1)
     reps, sessions = round(expected.reps.median), round(expected.sessions.median)
     expect(heading).to_have_text(

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from frequens.core.rehearsal import DEFAULT, LEFT_OUT, Course, Practice, fit, rehearse
+from frequens.core.rehearsal import DEFAULT, LEFT_OUT, Practice, fit, rehearse
+from frequens.core.rehearsal.from_plan import course_of
 from frequens.server.plans import rehearsal_api
 
 from .conftest import put, sent
@@ -25,9 +26,8 @@ def test_it_is_the_cores_rehearsal_of_the_plan(wren, path, bell, steps):
     status, found = sent(wren, "POST", path, {"runs": 30, "seed": 3})
     assert status == 200
     assert found["course"]["steps"] == steps
-    course = Course(
-        tuple(steps), document["rule"], document["session_cap_s"], document.get("rep_cap", 1000)
-    )
+    course = course_of(document)
+    assert course.steps == tuple(steps)
     expected = rehearse(course, DEFAULT, runs=30, seed=3)
     assert found["rehearsal"]["reps"]["median"] == expected.reps.median
     assert found["rehearsal"]["steepest"] == expected.steepest
@@ -37,7 +37,7 @@ def test_it_is_the_cores_rehearsal_of_the_plan(wren, path, bell, steps):
 def test_it_says_all_that_it_assumes_and_leaves_out(wren, path, steps):
     found = sent(wren, "GET", path)[1]
     assert found["left_out"] == list(LEFT_OUT)
-    assert set(found["learner"]) == set(found["ranges"])
+    assert set(found["learner"]) == {*found["ranges"], "carries"}
     assert found["fitted"] is None
     assert list(found["titles"]) == steps
     assert found["schools"] == ["run", "share", "block", "percentile", "comfort"]
@@ -84,7 +84,7 @@ def test_a_plan_without_steps_is_not_rehearsed(wren, bell, path):
     assert (status, "without steps" in said["faults"][0]) == (422, True)
 
 
-def test_the_logbook_counts_where_it_tells_enough(wren, path, coded, film, steps):
+def test_the_logbook_counts_where_it_tells_enough(wren, path, bell, coded, film, steps):
     """Twelve reps more in the film: as the core fits them."""
     more = [
         put(f"n{n}", "onset", 150 + 8 * n, film, met=n % 3 > 0, approximation=steps[0])
@@ -99,7 +99,9 @@ def test_the_logbook_counts_where_it_tells_enough(wren, path, coded, film, steps
     outcomes = [rep["met"] for rep in digest["reps"] if rep["met"] is not None]
     assert len(outcomes) >= 20
     found = sent(wren, "GET", path)[1]["fitted"]
-    expected = fit([Practice(1, tuple((0, met) for met in outcomes))], len(steps))
+    expected = fit(
+        [Practice(1, tuple((0, met) for met in outcomes))], course_of(bell["plan"]["document"])
+    )
     assert found["reps"] == len(outcomes)
     assert found["learner"]["learning"] == pytest.approx(expected.learner.learning)
     assert found["low"]["start"] == pytest.approx(expected.low.start)

@@ -4792,7 +4792,8 @@ export interface components {
          *
          *     `start`: how often the first step fits when it is begun. `learning`: which part of the way to
          *     `best` a rewarded rep covers; `loss`: which part of what is there a rep without a reward takes.
-         *     `carry`: how much of one step is there at the next. `forgetting`: lost per day without training.
+         *     `carry`: how much of one step is there at the next; `carries` the same of single steps, by
+         *     their keys, where more is known of them. `forgetting`: lost per day without training.
          *     `fatigue`: lost by each rep of a session, back at the next. `frustration`: how far a rep without
          *     a reward goes towards being upset, which halves with each reward; upset it fits less often and
          *     shows signs. `side_bias`: how often a side is chosen for its own sake, of two.
@@ -4849,12 +4850,16 @@ export interface components {
              * @default 9
              */
             rep_s: number;
+            /** Carries */
+            carries?: {
+                [key: string]: number;
+            };
         };
         /**
          * Rehearsal
          * @description What the runs came to. `reached` is the share of runs that came to the end of the plan;
          *     of the others what had gone by until they were left counts. `minutes` are training time,
-         *     `failed_raises` steps up that had to be taken back. `steepest` took the most reps.
+         *     `failed_raises` steps up that had to be taken back. `steepest` took the most reps in the middle.
          */
         Rehearsal: {
             /** Runs */
@@ -4900,10 +4905,14 @@ export interface components {
         /**
          * StepSpread
          * @description What one step took: reps, and in which share of the runs the learner fell back from it.
+         *
+         *     `carry` is how much of the step before was there, in the middle; None of the first step.
          */
         StepSpread: {
             /** Step */
             step: string;
+            /** Carry */
+            carry: number | null;
             reps: components["schemas"]["Spread"];
             fell_back: components["schemas"]["Share"];
         };

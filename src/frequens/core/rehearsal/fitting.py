@@ -13,12 +13,15 @@ from scipy.special import expit, logit
 
 from ..statistics.summaries import Z
 from .learner import DEFAULT, RANGES, Learner, Mind
+from .rehearse import Course
 
 #: What a logbook can tell. The others stay as they are assumed.
 FITTED = ("start", "learning", "loss", "carry", "forgetting")
 #: How far before any data an assumption may be off, on the logit scale of its range: one standard
 #: deviation. It keeps what the data do not tell where it was, and as unsure as it was.
 PRIOR_SD = 1.2
+#: How far a step's own leap may be off what is common to all, on the same scale.
+LEAP_SD = 0.8
 #: Fewer judged reps tell nothing that the assumptions do not.
 LEAST_REPS = 20
 _STEP = 1e-2
@@ -39,48 +42,54 @@ class Practice:
 class Fitted:
     """The most likely learner, with the 95 % interval of each assumption the logbook tells.
 
-    `draws` gives learners as likely as the logbook leaves them.
+    Each step has a leap of its own (`carries`), drawn towards what is common to all. `draws` gives
+    learners as likely as the logbook leaves them.
     """
 
     learner: Learner
     low: Learner
     high: Learner
     reps: int
+    _course: Course
     _at: NDArray[np.float64]
     _root: NDArray[np.float64]
 
     def draws(self, count: int, seed: int) -> list[Learner]:
         """Learners drawn from what the logbook leaves open; the same seed draws the same."""
-        drawn = np.random.default_rng(seed).standard_normal((count, len(FITTED)))
-        return [_learner(self.learner, self._at + self._root @ row) for row in drawn]
+        drawn = np.random.default_rng(seed).standard_normal((count, len(self._at)))
+        return [_learner(self.learner, self._course, self._at + self._root @ row) for row in drawn]
 
 
-def fit(sessions: Sequence[Practice], steps: int, assumed: Learner = DEFAULT) -> Fitted | None:
+def fit(sessions: Sequence[Practice], course: Course, assumed: Learner = DEFAULT) -> Fitted | None:
     """The learner that makes these sessions most likely, starting from what is assumed.
 
     Largest posterior density on the logit scale with normal priors, its spread by the curvature
     there (Laplace's approximation; Tierney & Kadane 1986, JASA 81:82-86). None below LEAST_REPS
     judged reps. Raises ValueError for a step outside the plan.
     """
-    reps = sum(len(session.trials) for session in sessions)
+    reps, steps = sum(len(session.trials) for session in sessions), len(course.steps)
     if any(not 0 <= step < steps for session in sessions for step, _ in session.trials):
         raise ValueError("a rep at a step that is not in the plan")
     if reps < LEAST_REPS:
         return None
-    prior = _place(assumed)
+    prior = np.concatenate([_place(assumed), np.zeros(steps - 1)])
+    widths = np.array([PRIOR_SD] * len(FITTED) + [LEAP_SD] * (steps - 1))
 
     def cost(at: NDArray[np.float64]) -> float:
-        away = (at - prior) / PRIOR_SD
-        return float(away @ away) / 2 - _log_likelihood(_learner(assumed, at), sessions, steps)
+        away = (at - prior) / widths
+        return float(away @ away) / 2 - _log_likelihood(
+            _learner(assumed, course, at), sessions, course
+        )
 
-    best = minimize(cost, prior, method="L-BFGS-B", bounds=[(-7.0, 7.0)] * len(FITTED)).x
+    best = minimize(cost, prior, method="L-BFGS-B", bounds=[(-7.0, 7.0)] * len(prior)).x
     covariance = np.linalg.inv(_curvature(cost, best))
     sd = np.sqrt(np.diag(covariance))
     return Fitted(
-        learner=_learner(assumed, best),
-        low=_learner(assumed, best - Z * sd),
-        high=_learner(assumed, best + Z * sd),
+        learner=_learner(assumed, course, best),
+        low=_learner(assumed, course, best - Z * sd),
+        high=_learner(assumed, course, best + Z * sd),
         reps=reps,
+        _course=course,
         _at=best,
         _root=np.linalg.cholesky(covariance),
     )
@@ -95,18 +104,27 @@ def _place(learner: Learner) -> NDArray[np.float64]:
     return np.asarray(logit(shares), dtype=np.float64)
 
 
-def _learner(assumed: Learner, at: NDArray[np.float64]) -> Learner:
-    found = {}
-    for name, share in zip(FITTED, expit(at), strict=True):
-        low, high = RANGES[name]
-        found[name] = float(low + share * (high - low))
-    return replace(assumed, **found)
+def _learner(assumed: Learner, course: Course, at: NDArray[np.float64]) -> Learner:
+    found = {
+        name: _within(name, share) for name, share in zip(FITTED, at[: len(FITTED)], strict=True)
+    }
+    common = at[FITTED.index("carry")]
+    own = {
+        step: _within("carry", common + off)
+        for step, off in zip(course.steps[1:], at[len(FITTED) :], strict=True)
+    }
+    return replace(assumed, **found, carries=own)
 
 
-def _log_likelihood(learner: Learner, sessions: Sequence[Practice], steps: int) -> float:
+def _within(name: str, place: float) -> float:
+    low, high = RANGES[name]
+    return float(low + expit(place) * (high - low))
+
+
+def _log_likelihood(learner: Learner, sessions: Sequence[Practice], course: Course) -> float:
     """What happened is known, so the learner's state at each rep follows from what came before."""
-    mind = Mind(learner, (learner.carry,) * (steps - 1))
-    total, met_before = 0.0, [False] * steps
+    mind = Mind(learner, course.carries_of(learner))
+    total, met_before = 0.0, [False] * len(course.steps)
     met_before[0] = True
     for number, session in enumerate(sessions):
         if number:
@@ -134,4 +152,5 @@ def _curvature(cost: object, at: NDArray[np.float64]) -> NDArray[np.float64]:
             found[i, j] = found[j, i] = corners / (4 * (_STEP) ** 2)
     # Where rounding leaves a direction without curvature, the prior's own is there at least.
     values, vectors = np.linalg.eigh(found)
-    return np.asarray(vectors @ np.diag(np.maximum(values, 1 / PRIOR_SD**2)) @ vectors.T)
+    least = 1 / max(PRIOR_SD, LEAP_SD) ** 2
+    return np.asarray(vectors @ np.diag(np.maximum(values, least)) @ vectors.T)

@@ -13,11 +13,16 @@ from .rehearse import USUAL_CAP_S, USUAL_DAYS, USUAL_REPS, Course
 
 
 def course_of(plan: Mapping[str, Any]) -> Course:
-    """The course of a `frequens-plan` document: its steps in use, its rule, its caps, its days."""
+    """The course of a `frequens-plan` document: its steps in use, its rule, its caps, its days.
+
+    A step that raises several things at once is as many leaps.
+    """
     days = plan.get("calendar", {})
+    used = [s for s in plan.get("approximations", []) if not s.get("retired")]
     a_week = days.get("a_week") or 7 * days.get("a_day", 0)
     return Course(
-        steps=tuple(s["key"] for s in plan.get("approximations", []) if not s.get("retired")),
+        steps=tuple(s["key"] for s in used),
+        leaps={s["key"]: len(s["raises"]) for s in used if len(s.get("raises", ())) > 1},
         rule=plan.get("rule") or DEFAULT_RULE,
         cap_s=plan.get("session_cap_s") or USUAL_CAP_S,
         rep_cap=plan.get("rep_cap") or USUAL_REPS,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -13,7 +12,8 @@ class Learner:
 
     `start`: how often the first step fits when it is begun. `learning`: which part of the way to
     `best` a rewarded rep covers; `loss`: which part of what is there a rep without a reward takes.
-    `carry`: how much of one step is there at the next. `forgetting`: lost per day without training.
+    `carry`: how much of one step is there at the next; `carries` the same of single steps, by
+    their keys, where more is known of them. `forgetting`: lost per day without training.
     `fatigue`: lost by each rep of a session, back at the next. `frustration`: how far a rep without
     a reward goes towards being upset, which halves with each reward; upset it fits less often and
     shows signs. `side_bias`: how often a side is chosen for its own sake, of two.
@@ -30,6 +30,7 @@ class Learner:
     frustration: float = 0.1
     side_bias: float = 0.0
     rep_s: float = 9.0
+    carries: Mapping[str, float] = field(default_factory=dict)
 
 
 DEFAULT = Learner()
@@ -53,6 +54,10 @@ def checked(learner: Learner) -> Learner:
     for name, (low, high) in RANGES.items():
         if not low <= getattr(learner, name) <= high:
             raise ValueError(f"{name} must lie from {low:g} to {high:g}")
+    low, high = RANGES["carry"]
+    for key, carry in learner.carries.items():
+        if not low <= carry <= high:
+            raise ValueError(f"carries: {key} must lie from {low:g} to {high:g}")
     return learner
 
 
@@ -108,8 +113,3 @@ class Mind:
     def sign_chance(self) -> float:
         """How likely a rep without a reward comes with a sign: rare while calm."""
         return self.upset**2 / 2
-
-
-def halves(carry: float) -> float:
-    """What each of two steps carries in place of one, so that both together ask as much."""
-    return math.sqrt(carry)

@@ -10,7 +10,7 @@ from typing import Any
 
 from ..rules.schools import Judged, SessionComfort, decide, moving_criterion, with_defaults
 from ..statistics.summaries import Share, wilson
-from .learner import Learner, Mind, checked, halves
+from .learner import Learner, Mind, checked
 
 #: A rehearsal that has not come to its end by then is left.
 MOST_SESSIONS = 200
@@ -31,8 +31,8 @@ _NORMAL = NormalDist()
 class Course:
     """What of a plan is rehearsed: its steps in order, the rule, and the bounds of a session.
 
-    `carries` say of each step after the first how much of the one before is there; where a key is
-    missing it is the learner's `carry`.
+    `leaps` say how large a step is where it is not one leap: 2 asks as much at once as two steps
+    one after the other. `like` names the step that one put in between was made from.
     """
 
     steps: tuple[str, ...]
@@ -40,7 +40,15 @@ class Course:
     cap_s: float = USUAL_CAP_S
     rep_cap: int = USUAL_REPS
     days_between: float = USUAL_DAYS
-    carries: Mapping[str, float] = field(default_factory=dict)
+    leaps: Mapping[str, float] = field(default_factory=dict)
+    like: Mapping[str, str] = field(default_factory=dict)
+
+    def carries_of(self, learner: Learner) -> tuple[float, ...]:
+        """How much of the step before is there at each step after the first."""
+        return tuple(
+            learner.carries.get(self.like.get(step, step), learner.carry) ** self.leaps.get(step, 1)
+            for step in self.steps[1:]
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +64,13 @@ class Spread:
 
 @dataclass(frozen=True, slots=True)
 class StepSpread:
-    """What one step took: reps, and in which share of the runs the learner fell back from it."""
+    """What one step took: reps, and in which share of the runs the learner fell back from it.
+
+    `carry` is how much of the step before was there, in the middle; None of the first step.
+    """
 
     step: str
+    carry: float | None
     reps: Spread
     fell_back: Share
 
@@ -67,7 +79,7 @@ class StepSpread:
 class Rehearsal:
     """What the runs came to. `reached` is the share of runs that came to the end of the plan;
     of the others what had gone by until they were left counts. `minutes` are training time,
-    `failed_raises` steps up that had to be taken back. `steepest` took the most reps.
+    `failed_raises` steps up that had to be taken back. `steepest` took the most reps in the middle.
     """
 
     runs: int
@@ -125,32 +137,30 @@ def rehearse(
         found.append(_run(course, rule, of[number % len(of)], chance))
     if not found:
         raise ValueError("no run was made")
-    rep_s = [of[number % len(of)].rep_s for number in range(len(found))]
-    return _summed(course, found, rep_s)
+    return _summed(course, found, [of[number % len(of)] for number in range(len(found))])
 
 
-def with_a_step_between(course: Course, step: str, carry: float) -> Course:
+def with_a_step_between(course: Course, step: str) -> Course:
     """The course with one more step before `step`; both together ask as much as that one did.
 
-    `carry` is the learner's, for where the course says nothing. Raises ValueError for the first
-    step and for one that is not in the course.
+    Raises ValueError for the first step and for one that is not in the course.
     """
     at = course.steps.index(step)
     if at == 0:
         raise ValueError("before the first step there is none to begin from")
     between = f"{step} between"
-    each = halves(course.carries.get(step, carry))
+    half = course.leaps.get(step, 1) / 2
     return replace(
         course,
         steps=(*course.steps[:at], between, *course.steps[at:]),
-        carries={**course.carries, between: each, step: each},
+        leaps={**course.leaps, between: half, step: half},
+        like={**course.like, between: step},
     )
 
 
 def _run(course: Course, rule: Mapping[str, Any], of: Learner, chance: random.Random) -> _Run:
     count = len(course.steps)
-    carries = tuple(course.carries.get(step, of.carry) for step in course.steps[1:])
-    mind, run = Mind(of, carries), _Run([0] * count, [False] * count)
+    mind, run = Mind(of, course.carries_of(of)), _Run([0] * count, [False] * count)
     most = max(1, min(course.rep_cap, int(course.cap_s / of.rep_s)))
     step = 0
     #: Judged reps since the step was taken up, and its sessions as the comfort school sees them.
@@ -232,33 +242,35 @@ def _to(step: int, moved: int, mind: Mind, run: _Run, count: int) -> tuple[int, 
     return max(0, step - 1), False
 
 
-def _summed(course: Course, found: Sequence[_Run], rep_s: Sequence[float]) -> Rehearsal:
+def _summed(course: Course, found: Sequence[_Run], of: Sequence[Learner]) -> Rehearsal:
     def spread(values: Sequence[float]) -> Spread:
         ordered = sorted(values)
         return Spread(*(_quantile(ordered, share) for share in (0.5, 0.25, 0.75, 0.05, 0.95)))
 
     reps = [float(sum(run.reps_at)) for run in found]
+    carries = [course.carries_of(learner) for learner in of]
     steps = tuple(
         StepSpread(
             key,
+            _quantile(sorted(each[n - 1] for each in carries), 0.5) if n else None,
             spread([float(run.reps_at[n]) for run in found]),
             wilson(sum(run.fell_from[n] for run in found), len(found)),
         )
         for n, key in enumerate(course.steps)
     )
-    means = [sum(run.reps_at[n] for run in found) for n in range(len(course.steps))]
+    steepest = max(steps, key=lambda step: (step.reps.median, step.reps.q3))
     return Rehearsal(
         runs=len(found),
         reached=wilson(sum(run.reached for run in found), len(found)),
         sessions=spread([float(run.sessions) for run in found]),
         days=spread([1 + (run.sessions - 1) * course.days_between for run in found]),
-        minutes=spread([n * s / 60 for n, s in zip(reps, rep_s, strict=True)]),
+        minutes=spread([n * who.rep_s / 60 for n, who in zip(reps, of, strict=True)]),
         reps=spread(reps),
         rewards=spread([float(run.rewards) for run in found]),
         failed_raises=spread([float(run.failed_raises) for run in found]),
         signs=spread([float(run.signs) for run in found]),
         steps=steps,
-        steepest=course.steps[means.index(max(means))],
+        steepest=steepest.step,
     )
 
 

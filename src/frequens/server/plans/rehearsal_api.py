@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 import uuid
 from dataclasses import asdict, replace
+from functools import lru_cache
 from typing import Any, get_args
 
 from django.http import HttpRequest
@@ -18,6 +19,7 @@ from frequens.core.rehearsal import (
     Course,
     Fitted,
     Learner,
+    Practice,
     Rehearsal,
     fit,
     rehearse,
@@ -131,7 +133,7 @@ def rehearse_(request: HttpRequest, behaviour_id: uuid.UUID, sent: RehearseIn) -
         if sent.from_logbook and fitted is not None:
             learner, of = fitted.learner, fitted.draws(sent.runs, sent.seed)
         if sent.between is not None:
-            course = with_a_step_between(course, sent.between, learner.carry)
+            course = with_a_step_between(course, sent.between)
         made = rehearse(
             course, of, runs=sent.runs, seed=sent.seed, stop=lambda: time.monotonic() > until
         )
@@ -146,7 +148,8 @@ def _assumed(sent: dict[str, float]) -> Learner:
     for name in sent:
         if name not in RANGES:
             raise ValueError(f"learner.{name}: not an assumption")
-    return replace(DEFAULT, **sent)
+    values: dict[str, Any] = dict(sent)
+    return replace(DEFAULT, **values)
 
 
 def _asked(course: Course, sent: RehearseIn) -> Course:
@@ -158,8 +161,26 @@ def _asked(course: Course, sent: RehearseIn) -> Course:
 
 
 def _fitted(behaviour: Behaviour, course: Course, assumed: Learner) -> Fitted | None:
-    practice = practice_of(digests_of(behaviour.pk), course.steps)
-    return fit(practice, len(course.steps), assumed) if course.steps else None
+    if not course.steps:
+        return None
+    values = asdict(assumed)
+    values.pop("carries")
+    practice = tuple(practice_of(digests_of(behaviour.pk), course.steps))
+    leaps = tuple(sorted(course.leaps.items()))
+    return _fit(practice, course.steps, leaps, tuple(sorted(values.items())))
+
+
+@lru_cache(maxsize=32)
+def _fit(
+    practice: tuple[Practice, ...],
+    steps: tuple[str, ...],
+    leaps: tuple[tuple[str, float], ...],
+    assumed: tuple[tuple[str, float], ...],
+) -> Fitted | None:
+    """Kept under all it depends on: five schools ask for the same one after another."""
+    values: dict[str, Any] = dict(assumed)
+    course = Course(steps=steps, rule={}, leaps=dict(leaps))
+    return fit(practice, course, replace(DEFAULT, **values))
 
 
 def _course(course: Course) -> CourseOut:

@@ -1,7 +1,7 @@
 import { useId } from "react";
 
 import { t } from "../../words";
-import type { Asked, Assumptions, Learner } from "./use-rehearsals";
+import type { Asked, Assumed, Assumptions } from "./use-rehearsals";
 
 const NAMES = [
   "start",
@@ -14,15 +14,9 @@ const NAMES = [
   "side_bias",
   "best",
   "rep_s",
-] as const satisfies readonly (keyof Learner)[];
+] as const satisfies readonly Assumed[];
 /** What a logbook can tell, as the server says it too. */
-const TOLD: ReadonlySet<keyof Learner> = new Set([
-  "start",
-  "learning",
-  "carry",
-  "loss",
-  "forgetting",
-]);
+const TOLD: ReadonlySet<Assumed> = new Set(["start", "learning", "carry", "loss", "forgetting"]);
 
 interface AssumptionsPanelProps {
   assumptions: Assumptions;

@@ -4,7 +4,7 @@ import { t } from "../../words";
 import { SpreadBar } from "./spread-bar";
 import type { Rehearsed } from "./use-rehearsals";
 
-const BAR_PX = 300;
+const BAR_PX = 220;
 
 interface RehearsedStepsProps {
   rehearsed: Rehearsed;
@@ -30,7 +30,7 @@ export function RehearsedSteps(props: RehearsedStepsProps) {
         {steps.map((step, place) => (
           <li
             key={step.step}
-            className="grid grid-cols-[14rem_auto_3rem_1fr_auto] items-center gap-3 border-b border-hair py-1.5 max-md:grid-cols-1 max-md:gap-0.5"
+            className="grid grid-cols-[11rem_auto_2.5rem_1fr_auto] items-center gap-3 border-b border-hair py-1.5 max-md:grid-cols-1 max-md:gap-0.5"
           >
             <span className={step.step === steepest ? "font-semibold" : ""}>
               {titleOf(step.step)}
@@ -43,8 +43,10 @@ export function RehearsedSteps(props: RehearsedStepsProps) {
             />
             <span className="num text-right max-md:text-left">{Math.round(step.reps.median)}</span>
             <span className="text-[13px] text-soft">
+              {step.carry !== null &&
+                t("plan:rehearsal.carried_over", { share: percent(step.carry) })}
               {step.fell_back.count > 0 &&
-                t("plan:rehearsal.fell_back_in", { share: percent(step.fell_back.share ?? 0) })}
+                ` · ${t("plan:rehearsal.fell_back_in", { share: percent(step.fell_back.share ?? 0) })}`}
             </span>
             {place > 0 && (
               <Button

@@ -11,10 +11,12 @@ export type Assumptions = Schemas["AssumptionsOut"];
 export type Rehearsed = Schemas["RehearsedOut"];
 export type School = Assumptions["schools"][number];
 export type Learner = Assumptions["learner"];
+/** What is assumed of the learner as one number. */
+export type Assumed = Exclude<keyof Learner, "carries">;
 
 /** What one has changed of the plan's bounds and of what is assumed. */
 export interface Asked {
-  learner: Partial<Learner>;
+  learner: Partial<Record<Assumed, number>>;
   fromLogbook: boolean;
   capS: number | null;
   repCap: number | null;
