@@ -69,9 +69,21 @@ def ladder(page: Page, house: House) -> None:
     page.evaluate("document.getElementById('ladder-height').scrollIntoView()")
 
 
-def plans(page: Page, house: House) -> None:
-    page.goto(f"{house.url}/plans")
-    page.get_by_role("link", name="Ring the ship's bell").wait_for()
+def rehearsal(page: Page, house: House) -> None:
+    """The plan whose logbook says something of the learner."""
+    page.goto(f"{house.url}/plans/{behaviour_of(house, 'Ring')}/rehearsal")
+    page.locator("[data-school=comfort] svg").wait_for()
+
+
+def second_look(page: Page, house: House) -> None:
+    """The demo's two coders, at a mark that they put on two frames."""
+    looks = house.trainer().ask("GET", "/api/second-looks").json()["looks"]
+    page.goto(f"{house.url}/second-looks/{looks[0]['id']}")
+    panel = page.get_by_role("region", name="What differs, one by one")
+    panel.wait_for()
+    while "Only" in panel.get_by_role("status").inner_text():
+        page.keyboard.press("ArrowRight")
+    page.wait_for_timeout(1500)
 
 
 def plan(page: Page, house: House) -> None:
@@ -127,16 +139,6 @@ def findings(page: Page, house: House) -> None:
     page.locator("#reps tbody tr").first.wait_for()
 
 
-def conditions(page: Page, house: House) -> None:
-    """Further down the findings of a session that varied the clock face."""
-    behaviour = behaviour_of(house, "Stand")
-    logged = house.trainer().ask("GET", f"/api/logbook/{behaviour}").json()["sessions"]
-    # The last two were led by a script, which keeps to few places.
-    page.goto(f"{house.url}/sessions/{logged[2]['session_id']}/findings")
-    page.locator("[id='pause_s']").scroll_into_view_if_needed()
-    page.evaluate("document.getElementById('placement').scrollIntoView()")
-
-
 def last_findings(page: Page, house: House, name: str, part: str) -> None:
     """One part of the findings of the behaviour's last session."""
     behaviour = behaviour_of(house, name)
@@ -173,7 +175,6 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "films": films,
     "bench": bench,
     "findings": findings,
-    "conditions": conditions,
     "cues": cues,
     "logbook": logbook,
     "ladder": ladder,
@@ -183,7 +184,8 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "calendar": calendar,
     "next": next_session,
     "script": script,
-    "plans": plans,
+    "rehearsal": rehearsal,
+    "second-look": second_look,
     "plan": plan,
     "passes": passes,
     # After it: what one listens for goes with the person.

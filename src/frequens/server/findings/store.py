@@ -7,7 +7,7 @@ import hashlib
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -212,14 +212,3 @@ def _state_of(seq: int, last: str, films: Iterable[str], look: SecondLook | None
     """
     seen_again = f":{look.pk}" if look else ""
     return f"{CORE}:{seq}:{last}:{','.join(films)}{seen_again}"
-
-
-def titles_by_key(plan: Mapping[str, Any]) -> dict[str, str]:
-    """A plan's approximations' titles by their keys."""
-    return {s["key"]: s.get("title") or s["key"] for s in plan.get("approximations", [])}
-
-
-def titles_of(plan: Mapping[str, Any]) -> Callable[[str | None], str]:
-    """Names a plan's approximations by their keys."""
-    titles = titles_by_key(plan)
-    return lambda key: titles.get(key or "", key or "this step")

@@ -26,8 +26,8 @@ from frequens.core.reading.document_values import InvalidDocument
 
 from ..accounts.models import workspace_of
 from ..coding.edit_store import fold, plan_of
+from ..coding.plan_titles import titles_by_key
 from ..downloads import as_download
-from ..findings.store import titles_by_key
 from ..library.sessions import TrainingSession
 from ..sessions.schemas import Faults
 from . import removal

@@ -21,8 +21,9 @@ from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.variation import variation_of
 
 from ..coding.edit_store import fold, plan_of
+from ..coding.plan_titles import titles_by_key, titles_of
 from ..findings.judgements import history_of, judged, links_before, plan_in_force
-from ..findings.store import measured, titles_by_key, titles_of
+from ..findings.store import measured
 from ..library.sessions import TrainingSession
 from .drafts import keep
 

@@ -13,8 +13,9 @@ from frequens.core.model.events import Settings
 from frequens.core.planning.shaping import steps_in_use
 
 from ..coding.edit_store import fold, settings_of
+from ..coding.plan_titles import titles_of
 from ..findings.judgements import judged, plan_in_force
-from ..findings.store import measured, titles_of
+from ..findings.store import measured
 from ..library.sessions import TrainingSession
 from ..plans.next_card import card_of, lines_of
 from .pictures import Picture, pictures

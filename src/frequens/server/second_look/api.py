@@ -18,7 +18,7 @@ from ..accounts.api import Refusal
 from ..accounts.models import Membership, workspace_of
 from ..coding.edit_store import fold, plan_of
 from ..coding.edit_types import StoredEvent
-from ..findings.store import titles_by_key
+from ..coding.plan_titles import titles_by_key
 from ..library.sessions import TrainingSession
 from ..who_may import CODING
 from .comparing import Comparison, Pair, Placed, comparison_of

@@ -17,9 +17,10 @@ from ..accounts.models import workspace_of
 from ..coding.edit_store import append_edits, fold, plan_of, settings_of
 from ..coding.models import Lineage
 from ..coding.open_formats import MEDIA_TYPES, MOST_BYTES, export, import_marks, import_session
+from ..coding.plan_titles import titles_by_key
 from ..downloads import as_download
 from ..findings.judgements import judged
-from ..findings.store import Measurement, measured, measured_if_idle, titles_by_key
+from ..findings.store import Measurement, measured, measured_if_idle
 from ..ingest.meeting import meet_films
 from ..ingest.schemas import FilmOut
 from ..library.sessions import TrainingSession

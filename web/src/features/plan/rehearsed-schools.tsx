@@ -67,7 +67,7 @@ export function RehearsedSchools({ wanted, own, rehearsals }: RehearsedSchoolsPr
                           <Middle spread={made.reps} />
                         </span>
                         {made.reached.count < made.reached.of && (
-                          <span className="block text-[12px] text-fault">
+                          <span className="block text-[12px] text-soft">
                             {t("plan:rehearsal.came_to_the_end", {
                               count: made.reached.count,
                               of: made.reached.of,
