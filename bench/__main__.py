@@ -17,6 +17,7 @@ from . import (
     measuring,
     pages,
     patience,
+    rehearsing,
     reviewers,
     saving,
     stepping,
@@ -27,6 +28,7 @@ BENCHES = {
     # First, so that the memory it tells is its own.
     "measuring": measuring.run,
     "judging": judging.run,
+    "rehearsing": rehearsing.run,
     "indexing": indexing.run,
     "copying": copying.run,
     "listening": listening.run,

@@ -125,6 +125,12 @@ class TestFromAskingToSettled:
         self, house: House, plover: BrowserContext, look, film
     ):
         page = plover.new_page()
+        # A reviewer is not offered what only trainers may.
+        page.goto(f"{house.url}/films")
+        expect(page.get_by_role("list", name="Films").get_by_role("listitem")).to_have_count(1)
+        expect(page.get_by_role("button", name="plover")).to_be_visible()
+        for name in ("Choose films", "Remove bell again.mp4"):
+            expect(page.get_by_role("button", name=name)).to_have_count(0)
         page.goto(house.url)
         page.get_by_role("link", name="Code it again").click()
         page.get_by_role("link", name="Code it", exact=True).click()

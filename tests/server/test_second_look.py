@@ -154,6 +154,16 @@ class TestBlind:
         assert done(wren, look, "second")[1]["opened_at"] is not None
         assert sent(wren, "GET", f"/api/sessions/{coded.pk}/edits")[0] == 200
 
+    def test_nobody_else_is_done_for_whoever_looks_again_at_their_own(self, wren, plover, coded):
+        body = {"member_id": place_of(wren, "wren")}
+        look = sent(wren, "POST", f"/api/sessions/{coded.pk}/second-looks", body)[1]
+        assert done(plover, look, "second")[0] == 403
+
+    def test_a_page_of_sessions_goes_on_after_one_that_is_kept_from_the_reviewer(
+        self, plover, look, coded
+    ):
+        assert sent(plover, "GET", f"/api/sessions?older_than={coded.pk}")[0] == 200
+
     def test_it_begins_with_what_was_filmed_and_no_mark(self, wren, plover, look, coded):
         made = sent(plover, "GET", f"/api/sessions/{look['coding_id']}")[1]
         first = sent(wren, "GET", f"/api/sessions/{coded.pk}")[1]

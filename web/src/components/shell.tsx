@@ -98,7 +98,11 @@ function AccountMenu() {
         className="z-40 min-w-44 rounded border border-ink bg-raised p-1"
       >
         <DropdownMenu.Label className="px-3 py-1.5 text-soft">
-          {me.data?.workspace}
+          {me.data &&
+            t("components:shell.place_as", {
+              workspace: me.data.workspace,
+              role: t(`account:people.role_${me.data.role}`),
+            })}
         </DropdownMenu.Label>
         <DropdownMenu.Item className={ITEM} onSelect={switchTheme}>
           {t("components:shell.light_or_dark")}

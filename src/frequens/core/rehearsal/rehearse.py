@@ -8,7 +8,15 @@ from dataclasses import dataclass, field, replace
 from statistics import NormalDist
 from typing import Any
 
-from ..rules.schools import Judged, SessionComfort, decide, moving_criterion, with_defaults
+from ..rules.schools import (
+    Judged,
+    SessionComfort,
+    Verdict,
+    decide,
+    moving_criterion,
+    recent,
+    with_defaults,
+)
 from ..statistics.summaries import Share, wilson
 from .learner import Learner, Mind, checked
 
@@ -25,6 +33,8 @@ LEFT_OUT = (
     *("health_and_the_day", "partial_reinforcement_and_lasting", "sudden_insight"),
 )
 _NORMAL = NormalDist()
+_FITS, _MISSES = Judged(True), Judged(False)
+_MOVES: Mapping[Verdict, int] = {"raise": 1, "lower": -1, "hold": 0}
 
 
 @dataclass(frozen=True)
@@ -127,14 +137,14 @@ def rehearse(
     of = [learners] if isinstance(learners, Learner) else list(learners)
     for learner in of:
         checked(learner)
-    rule = with_defaults(course.rule)
+    word = _Word(with_defaults(course.rule))
     found: list[_Run] = []
     for number in range(runs):
         if stop():
             break
         # Each run has its own chances: one that takes longer does not change the next.
         chance = random.Random(f"{seed}:{number}")
-        found.append(_run(course, rule, of[number % len(of)], chance))
+        found.append(_run(course, word, of[number % len(of)], chance))
     if not found:
         raise ValueError("no run was made")
     return _summed(course, found, [of[number % len(of)] for number in range(len(found))])
@@ -158,7 +168,8 @@ def with_a_step_between(course: Course, step: str) -> Course:
     )
 
 
-def _run(course: Course, rule: Mapping[str, Any], of: Learner, chance: random.Random) -> _Run:
+def _run(course: Course, word: _Word, of: Learner, chance: random.Random) -> _Run:
+    rule = word.rule
     count = len(course.steps)
     mind, run = Mind(of, course.carries_of(of)), _Run([0] * count, [False] * count)
     most = max(1, min(course.rep_cap, int(course.cap_s / of.rep_s)))
@@ -179,7 +190,7 @@ def _run(course: Course, rule: Mapping[str, Any], of: Learner, chance: random.Ra
             if not rewarded and chance.random() < mind.sign_chance:
                 severities.append(SEVERITY)
             if rule["kind"] != "comfort":
-                moved = _moved(rule, tried)
+                moved = word.moves(tried)
                 if moved:
                     step, is_done = _to(step, moved, mind, run, count)
                     if is_done:
@@ -208,24 +219,39 @@ def _rep(
     if rule["kind"] != "percentile":
         met = chance.random() < fits
         mind.live(step, met)
-        return Judged(met), met
+        return _FITS if met else _MISSES, met
     # How good it was, on a scale on which what fits begins at 0.
     middle = _NORMAL.inv_cdf(min(max(fits, 1e-6), 1 - 1e-6))
     value = middle + chance.gauss(0, 1)
-    values = [judged.value or 0.0 for judged in tried]
-    criterion = moving_criterion(values, rule["window"], rule["w"])
+    criterion = _criterion(rule, tried)
     rewarded = value > (0.0 if criterion is None else criterion)
     mind.live(step, rewarded)
     return Judged(value > 0, value), rewarded
 
 
-def _moved(rule: Mapping[str, Any], tried: Sequence[Judged]) -> int:
-    """Where the rule goes after these reps: 1 a step on, -1 a step back, 0 nowhere."""
-    if rule["kind"] == "percentile":
-        criterion = moving_criterion([j.value or 0.0 for j in tried], rule["window"], rule["w"])
-        return int(criterion is not None and criterion > 0)
-    decision = decide(rule, tried).decision
-    return {"raise": 1, "lower": -1, "hold": 0}[decision]
+class _Word:
+    """Where the rule goes, remembered by the reps its word can depend on: few patterns of them."""
+
+    def __init__(self, rule: Mapping[str, Any]):
+        self.rule = rule
+        self._known: dict[tuple[bool, ...], int] = {}
+
+    def moves(self, tried: Sequence[Judged]) -> int:
+        """After these reps 1 a step on, -1 a step back, 0 nowhere."""
+        if self.rule["kind"] == "percentile":
+            criterion = _criterion(self.rule, tried)
+            return int(criterion is not None and criterion > 0)
+        last = recent(self.rule, tried, len(tried))
+        pattern = tuple([judged.met for judged in last])
+        if pattern not in self._known:
+            self._known[pattern] = _MOVES[decide(self.rule, last).decision]
+        return self._known[pattern]
+
+
+def _criterion(rule: Mapping[str, Any], tried: Sequence[Judged]) -> float | None:
+    """What the next rep must exceed, or what the last ones have come to."""
+    last = tried[-rule["window"] :]
+    return moving_criterion([j.value or 0.0 for j in last], rule["window"], rule["w"])
 
 
 def _to(step: int, moved: int, mind: Mind, run: _Run, count: int) -> tuple[int, bool]:

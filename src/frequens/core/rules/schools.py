@@ -173,7 +173,7 @@ def _comfort(sessions: Sequence[SessionComfort], clean_sessions: int) -> Decisio
     return Decision("hold", "too_few", numbers)
 
 
-def _recent(rule: Mapping[str, Any], attempts: Sequence[Judged], upto: int) -> Sequence[Judged]:
+def recent(rule: Mapping[str, Any], attempts: Sequence[Judged], upto: int) -> Sequence[Judged]:
     """Of the first `upto` attempts, as many of the last as the rule's verdict can depend on."""
     numbers = with_defaults(rule)
     if numbers["kind"] == "block":
@@ -195,7 +195,7 @@ def first_said(
     numbered = [(n, a) for n, a in enumerate(attempts, 1) if a.value is not None or not asks_value]
     asked = [attempt for _, attempt in numbered]
     for place, (number, _) in enumerate(numbered, 1):
-        if decide(rule, _recent(rule, asked, place)).decision == verdict:
+        if decide(rule, recent(rule, asked, place)).decision == verdict:
             return number
     return None
 
@@ -212,7 +212,7 @@ def attempts_short(
         return None
     numbers = with_defaults(rule)
     most = 2 * max(numbers.get(key, 0) for key in ("need", "miss", "window", "size"))
-    tried = list(_recent(rule, attempts, len(attempts)))
+    tried = list(recent(rule, attempts, len(attempts)))
     for more in range(most + 1):
         if decide(rule, tried).decision == verdict:
             return more

@@ -110,7 +110,8 @@ class OwnedQuerySet(models.QuerySet[Any]):
         """
         found = self.of(request).order_by("-created_at", "-id")
         if older_than is not None:
-            last = self.get_or_404(request, older_than)
+            # Its place alone is asked for, whatever else may be kept from whoever asks.
+            last = get_object_or_404(self.of(request), pk=older_than)
             earlier = Q(created_at__lt=last.created_at)
             found = found.filter(earlier | Q(created_at=last.created_at, id__lt=last.id))
         return found[:most]

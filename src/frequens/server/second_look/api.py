@@ -88,7 +88,9 @@ def say_second_look_done(request: HttpRequest, look_id: uuid.UUID, sent: DoneIn)
     """One of the two is done with their coding, or not yet after all."""
     look = _look(request, look_id)
     is_second = sent.coding == "second"
-    if is_second != (look.reviewer_id == request.user.pk) and look.reviewer_id != look.asked_by_id:
+    is_reviewer = look.reviewer_id == request.user.pk
+    is_own = look.reviewer_id == look.asked_by_id
+    if not (is_reviewer if is_second else is_own or not is_reviewer):
         said = "Only who codes it a second time says when that is done, and nobody else."
         return Status(403, Refusal(fault=said))
     look = say_done(look, is_second=is_second, is_done=sent.is_done)

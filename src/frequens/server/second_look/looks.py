@@ -48,6 +48,8 @@ def ask(session: TrainingSession, reviewer: Any, asked_by: Any) -> SecondLook:
     """A second look at a session by somebody. Raises Refused where there is nothing to look at."""
     if not session.clips:
         raise Refused("Without a film nobody can code it again.")
+    # Of two who ask at the same time one waits, and then hears of the other.
+    TrainingSession.objects.select_for_update().only("pk").get(pk=session.pk)
     state = fold(session)
     if not state.events:
         raise Refused("Nothing is marked yet. Code it first; then somebody else can.")

@@ -5,6 +5,7 @@ import { api, faultsOf, whyNot, type FilmOut, type SessionRow } from "../../api/
 import { useBehaviours, useLearners } from "../../api/queries";
 import { freshId } from "../../domain/marks";
 import { Button } from "../../components/button";
+import { ForTrainers } from "../../components/for-trainers";
 import { FilmedLine } from "../../components/filmed-line";
 import { useNotice } from "../../components/notice";
 import { counted, shortClock } from "../../domain/times";
@@ -98,32 +99,34 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
               {t("common:stop")}
             </Button>
           )}
-          {canGoOn(film) && (
-            <Button look="quiet" onClick={() => void act("resume")}>
-              {film.state === "cancelled"
-                ? t("films:film_row.go_on")
-                : isDropped
-                  ? t("films:film_row.make_it_again")
-                  : t("films:film_row.try_again")}
-            </Button>
-          )}
-          {film.state === "ready" && film.review_ready && (
+          <ForTrainers>
+            {canGoOn(film) && (
+              <Button look="quiet" onClick={() => void act("resume")}>
+                {film.state === "cancelled"
+                  ? t("films:film_row.go_on")
+                  : isDropped
+                    ? t("films:film_row.make_it_again")
+                    : t("films:film_row.try_again")}
+              </Button>
+            )}
+            {film.state === "ready" && film.review_ready && (
+              <Button
+                look="quiet"
+                onClick={() => void act("drop_copy")}
+                title={t("films:film_row.saves_room_on_the_disk")}
+                aria-label={t("films:film_row.drop_the_copy_of_name", { name: film.name })}
+              >
+                {t("films:film_row.drop_the_copy")}
+              </Button>
+            )}
             <Button
               look="quiet"
-              onClick={() => void act("drop_copy")}
-              title={t("films:film_row.saves_room_on_the_disk")}
-              aria-label={t("films:film_row.drop_the_copy_of_name", { name: film.name })}
+              onClick={() => onRemove(film)}
+              aria-label={t("films:film_row.remove_name", { name: film.name })}
             >
-              {t("films:film_row.drop_the_copy")}
+              {t("common:remove")}
             </Button>
-          )}
-          <Button
-            look="quiet"
-            onClick={() => onRemove(film)}
-            aria-label={t("films:film_row.remove_name", { name: film.name })}
-          >
-            {t("common:remove")}
-          </Button>
+          </ForTrainers>
         </span>
       </div>
     </li>

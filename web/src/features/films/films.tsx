@@ -7,6 +7,7 @@ import { sendFilm, useFilmUploads } from "../../domain/film-uploads";
 import { useFilms, useLedAlone, useLooseSessions } from "../../api/queries";
 import { Button } from "../../components/button";
 import { FilmUploads } from "../../components/film-uploads";
+import { ForTrainers } from "../../components/for-trainers";
 import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
 import { ToTheYard } from "../../components/to-the-yard";
@@ -75,25 +76,27 @@ export function Films() {
               {t("films:films.whoever_can_be_seen_or")}
             </p>
           </div>
-          <ToTheYard />
-          <PhoneDialog />
-          <CameraDialog onFilming={refresh} />
-          <input
-            ref={picker}
-            type="file"
-            multiple
-            hidden
-            aria-label={t("films:films.films_to_upload")}
-            accept="video/*,.mp4,.mov,.m4v,.mkv,.webm,.mts,.m2ts,.ts,.3gp,.json"
-            onChange={(event) => {
-              const files = [...(event.target.files ?? [])];
-              event.target.value = "";
-              void take(files);
-            }}
-          />
-          <Button look={empty ? "plain" : "main"} onClick={() => picker.current?.click()}>
-            {t("films:films.choose_films")}
-          </Button>
+          <ForTrainers>
+            <ToTheYard />
+            <PhoneDialog />
+            <CameraDialog onFilming={refresh} />
+            <input
+              ref={picker}
+              type="file"
+              multiple
+              hidden
+              aria-label={t("films:films.films_to_upload")}
+              accept="video/*,.mp4,.mov,.m4v,.mkv,.webm,.mts,.m2ts,.ts,.3gp,.json"
+              onChange={(event) => {
+                const files = [...(event.target.files ?? [])];
+                event.target.value = "";
+                void take(files);
+              }}
+            />
+            <Button look={empty ? "plain" : "main"} onClick={() => picker.current?.click()}>
+              {t("films:films.choose_films")}
+            </Button>
+          </ForTrainers>
         </div>
         <FilmUploads onArrived={refresh} />
         {error && !films ? (
@@ -103,7 +106,9 @@ export function Films() {
         ) : !films ? (
           <Wait>{t("films:films.looking_for_your_films")}</Wait>
         ) : empty ? (
-          <NoFilms onChoose={() => picker.current?.click()} />
+          <ForTrainers>
+            <NoFilms onChoose={() => picker.current?.click()} />
+          </ForTrainers>
         ) : (
           <ul aria-label={t("films:films.films")}>
             {shown.map((film) => (

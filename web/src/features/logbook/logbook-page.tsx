@@ -3,6 +3,7 @@ import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-r
 
 import { useBehaviours, useLearners } from "../../api/queries";
 import { Button } from "../../components/button";
+import { ForTrainers } from "../../components/for-trainers";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import type { Book, Logged, LogbookOut } from "../../domain/behaviour-logbook";
@@ -94,9 +95,11 @@ function Whole({ logbook }: { logbook: LogbookOut }) {
           >
             {t("logbook:logbook_page.xlsx")}
           </a>
-          <Button onClick={() => setEntering("new")}>
-            {t("logbook:logbook_page.enter_a_session_by_hand")}
-          </Button>
+          <ForTrainers>
+            <Button onClick={() => setEntering("new")}>
+              {t("logbook:logbook_page.enter_a_session_by_hand")}
+            </Button>
+          </ForTrainers>
           {last && (
             <Link
               to={`/sessions/${last.session_id}/next`}

@@ -7,6 +7,7 @@ import { useBehaviours, useLearners } from "../../api/queries";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
 import { useNotice } from "../../components/notice";
+import { ForTrainers } from "../../components/for-trainers";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { counted } from "../../domain/times";
@@ -32,9 +33,14 @@ export function PlansPage() {
             <h1 className="text-[26px] leading-tight">{t("plan:plans_page.plans")}</h1>
             <p className="text-soft">{t("plan:plans_page.who_is_taught_what_and")}</p>
           </div>
-          <Button look={learners.data?.length ? "plain" : "main"} onClick={() => setOpened("new")}>
-            {t("plan:plans_page.a_new_learner")}
-          </Button>
+          <ForTrainers>
+            <Button
+              look={learners.data?.length ? "plain" : "main"}
+              onClick={() => setOpened("new")}
+            >
+              {t("plan:plans_page.a_new_learner")}
+            </Button>
+          </ForTrainers>
         </div>
         {fault ? (
           <div className="pt-6">
