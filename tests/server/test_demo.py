@@ -13,14 +13,18 @@ from django.core.management import call_command
 from frequens.core import SessionRecord, measure
 from frequens.demo.filling import fill
 from frequens.demo.management.commands import make_demo
+from frequens.demo.second_eyes import look_again
 from frequens.demo.steading import WEEKS, courses
 from frequens.server.accounts.models import Workspace
+from frequens.server.coding.edit_store import append_edits, fold
 from frequens.server.findings.store import measured
 from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
 from frequens.server.logbook.behaviour_logbook import logbook_of
 from frequens.server.plans.drafts import add_version
 from frequens.server.plans.models import Behaviour, Learner
+from frequens.server.second_look.comparing import comparison_of
+from frequens.server.second_look.models import SecondLook
 from frequens.simulator.animals import ANIMALS
 from frequens.simulator.camera.roles import ROLES
 from frequens.simulator.yard.simulation import session
@@ -133,7 +137,9 @@ def quick_demo(monkeypatch):
 
     bell = course_of("Thistle")
     monkeypatch.setattr(make_demo.Command, "_film", film)
-    monkeypatch.setattr(make_demo.Command, "_code", lambda self, film: None)
+    monkeypatch.setattr(make_demo.Command, "_code", lambda self, film: [])
+    # Tried by itself below: these films have no frames.
+    monkeypatch.setattr(make_demo.Command, "_look_again", lambda self, film, marks: None)
     monkeypatch.setattr(make_demo, "courses", lambda: (bell,))
     thistles = [shot for shot in make_demo.FILMS if shot.animal == "goat"]
     monkeypatch.setattr(make_demo, "FILMS", thistles)
@@ -177,3 +183,21 @@ def test_sessions_without_a_learner_keep_the_demo_away(quick_demo, make_trainer)
     TrainingSession.objects.create(workspace=workspace, by_hand={"minutes": 2})
     quick_demo()
     assert TrainingSession.objects.count() == 1
+
+
+def test_its_second_coder_differs_here_and_there(coded, film, make_trainer):
+    """Both are done, most of it both have, and the same seed gives the same."""
+    marks = list(fold(coded).events.values()) + [
+        {"id": f"o{n}", "kind": "onset", "frame": f, "pts": film.index.pts[f], "met": True}
+        for n, f in enumerate(range(20, 220, 20))
+    ]
+    body = [(mark["id"], {"op": "put", "event": mark}) for mark in marks]
+    append_edits(coded, body, checked=True)
+    people = make_trainer("plover"), make_trainer("teasel")
+    look_again(coded, marks, film.index, people, seed=11)
+    look = SecondLook.objects.get()
+    found = comparison_of(look)
+    assert (look.reviewer, look.asked_by) == (people[1], people[0])
+    assert 0.5 < found.agreement.kinds["onset"].agreement <= 1
+    assert found.open_pairs
+    assert any(pair.is_alike for pair in found.pairs)

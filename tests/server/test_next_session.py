@@ -140,4 +140,5 @@ def test_today_says_the_last_verdict_and_what_is_due(wren, coded):
 def test_a_stranger_sees_no_card_no_entry_and_an_empty_day(stranger, coded):
     assert sent(stranger, "GET", f"/api/plans/next/{coded}")[0] == 404
     assert stranger.get(f"/api/plans/next/{coded}.ics").status_code == 404
-    assert sent(stranger, "GET", "/api/today")[1] == {"to_code": [], "lines": []}
+    nothing = {"to_code": [], "to_code_again": [], "lines": []}
+    assert sent(stranger, "GET", "/api/today")[1] == nothing
