@@ -133,8 +133,9 @@ def test_learner_and_behaviour_are_written_in_place(page, house, good):
     expect(page.locator("header")).to_contain_text("Bramble")
 
 
-def test_older_films_are_shown_when_asked_for(page, house):
-    """Sixty more: only what is looked at is fetched, and only what is under way asked again."""
+@pytest.fixture(scope="module")
+def sixty(house):
+    """Sixty more films, more than a page has."""
     house.manage(
         "shell",
         "-c",
@@ -143,6 +144,30 @@ def test_older_films_are_shown_when_asked_for(page, house):
         "w = W.objects.get()\n"
         "for n in range(60): F.objects.create(workspace=w, name=f'old {n}', state='cancelled')",
     )
+
+
+def test_news_does_not_give_up_older_films_that_were_asked_for(page, house, sixty):
+    """What is under way is told only while the older ones are on their way."""
+    news, older = [], []
+
+    def held(waiting):
+        """The first is kept back, all others go on."""
+        return lambda route: route.continue_() if waiting else waiting.append(route)
+
+    page.route("**/api/films?under_way=true*", held(news))
+    page.route("**/api/films?*older_than=*", held(older))
+    open_films(page, house)
+    page.get_by_role("button", name="Show older films").click()
+    expect(page.get_by_role("button", name="Looking for older films")).to_be_visible()
+    with page.expect_response("**/api/films?under_way=true*"):
+        news[0].continue_()
+    page.wait_for_timeout(300)
+    older[0].continue_()
+    expect(page.get_by_role("button", name="older films")).to_have_count(0)
+
+
+def test_older_films_are_shown_when_asked_for(page, house, sixty):
+    """Only what is looked at is fetched, and only what is under way asked again."""
     open_films(page, house)
     rows = page.locator("[data-film]")
     expect(rows).to_have_count(50)

@@ -6,7 +6,7 @@ import {
   useQueryClient,
   type QueryClient,
 } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 
 import {
   api,
@@ -89,9 +89,14 @@ export function useFilms() {
   });
   // One that has come, gone or been indexed: the list is another, its sessions perhaps as well.
   const moving = underWay.data?.map((film) => [film.id, film.session_id]).join(" ");
+  const known = useRef<string>(undefined);
+  const { isFetchingNextPage } = pages;
   useEffect(() => {
-    if (moving !== undefined) void client.invalidateQueries({ queryKey: ["films"] });
-  }, [client, moving]);
+    // Older films that were asked for come first: asking for all anew would give them up.
+    if (moving === undefined || moving === known.current || isFetchingNextPage) return;
+    known.current = moving;
+    void client.invalidateQueries({ queryKey: ["films"] });
+  }, [client, moving, isFetchingNextPage]);
 
   const now = new Map(underWay.data?.map((film) => [film.id, film]));
   const listed = pages.data?.pages.flatMap((page) => page.films);
@@ -100,7 +105,7 @@ export function useFilms() {
     sessions: pages.data?.pages.flatMap((page) => page.sessions) ?? [],
     error: pages.error,
     more: pages.hasNextPage ? () => void pages.fetchNextPage() : null,
-    isAsking: pages.isFetchingNextPage,
+    isAsking: isFetchingNextPage,
   };
 }
 
