@@ -16,6 +16,11 @@ from tests.house import PASSWORD, House, Trainer
 from .axe import faults
 from .conftest import Bench, coded_film, frames_of_truth, shot_film, truth_of
 
+#: The shares of `measures.md` 7 that count in stretches of ten seconds.
+SHARES = (
+    *("total_count", "mean_count_per_interval", "exact_count_per_interval"),
+    *("scored_interval", "unscored_interval", "interval_by_interval"),
+)
 #: How many frames later the second reviewer marks; 30 frames a second.
 LATER = {"onset": 2, "reward": -1}
 
@@ -164,11 +169,15 @@ class TestFromAskingToSettled:
         # Two frames of thirty a second, and no spread.
         expect(onset).to_contain_text("+67 ms")
         expect(onset).to_contain_text("100 %")
-        expect(table.get_by_role("row", name="reward")).to_contain_text("−33 ms")
+        expect(table.get_by_role("row", name="reward").first).to_contain_text("−33 ms")
         assert kinds["onset"]["bias_s"]["mean"] == pytest.approx(2 / 30, abs=0.002)
         assert kinds["marker"]["bias_s"]["sd"] == pytest.approx(0, abs=1e-9)
         assert len(kinds["reward"]["only_a"]) == 1
         assert left(page) == found["look"]["open_differences"]
+        table.get_by_text("Counted in stretches of ten seconds").click()
+        counted = table.get_by_role("row", name="reward").last
+        shares = [f"{round(100 * kinds['reward'][name])} %" for name in SHARES]
+        expect(counted.get_by_role("cell")).to_have_text([*shares, "−33 ms to −33 ms"])
         assert faults(page) == []
         # Each of them is drawn, what differs as something one can choose.
         drawn = page.locator("[data-pair]")

@@ -11,7 +11,7 @@ from ..model.reps import Reps
 from .helping import cue_lead_pairs
 from .pauses import Pause
 from .responding import Presentation, response_pairs
-from .timing import reach_pairs
+from .timing import aim_of, reach_pairs
 
 
 @dataclass(frozen=True)
@@ -41,9 +41,7 @@ def sources(reps: Reps, found: Sequence[Presentation], rest: Sequence[Pause]) ->
     return Sources(
         marker_latency_s=of.pairs((a.timing_marker, a.onset) for a in timed),
         timing_error_s=of.pairs(
-            (a.timing_marker, a.offset if a.mark_at == "offset" else a.onset)
-            for a in timed
-            if a.target is not None
+            (a.timing_marker, aim_of(a)) for a in timed if a.target is not None
         ),
         reward_latency_s=of.pairs((u.marker, u.first_reward) for u in reps.uses if u.rewards),
         reach_lead_s=of.pairs(reach_pairs(reps)),

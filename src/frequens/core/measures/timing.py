@@ -75,8 +75,12 @@ def timing_uncertainty_s(attempt: Attempt) -> float | None:
     """Standard uncertainty in seconds of the attempt's timing error."""
     if attempt.timing_marker is None:
         return None
-    aim = attempt.offset if attempt.mark_at == "offset" else attempt.onset
-    return uncertainty_of_difference(attempt.timing_marker, aim)
+    return uncertainty_of_difference(attempt.timing_marker, aim_of(attempt))
+
+
+def aim_of(attempt: Attempt) -> Event | None:
+    """The event the marker was due on, as the step says: where the behaviour begins or ends."""
+    return attempt.offset if attempt.mark_at == "offset" else attempt.onset
 
 
 def timing(error_s: float | None, uncertainty_s: float | None, on_time_s: float) -> Timing | None:

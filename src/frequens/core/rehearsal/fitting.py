@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -139,9 +139,10 @@ def _log_likelihood(learner: Learner, sessions: Sequence[Practice], course: Cour
     return total
 
 
-def _curvature(cost: object, at: NDArray[np.float64]) -> NDArray[np.float64]:
+def _curvature(
+    cost: Callable[[NDArray[np.float64]], float], at: NDArray[np.float64]
+) -> NDArray[np.float64]:
     """The second derivatives of the cost, by central differences."""
-    assert callable(cost)
     count = len(at)
     found = np.zeros((count, count))
     for i in range(count):
@@ -149,7 +150,7 @@ def _curvature(cost: object, at: NDArray[np.float64]) -> NDArray[np.float64]:
             a, b = np.zeros(count), np.zeros(count)
             a[i], b[j] = _STEP, _STEP
             corners = cost(at + a + b) - cost(at + a - b) - cost(at - a + b) + cost(at - a - b)
-            found[i, j] = found[j, i] = corners / (4 * (_STEP) ** 2)
+            found[i, j] = found[j, i] = corners / (4 * _STEP**2)
     # Where rounding leaves a direction without curvature, the prior's own is there at least.
     values, vectors = np.linalg.eigh(found)
     least = 1 / max(PRIOR_SD, LEAP_SD) ** 2

@@ -72,12 +72,13 @@ class Mind:
     of: Learner
     #: Of each step to come, how much of the one before is there when it is begun.
     carries: tuple[float, ...]
-    strength: list[float] = field(default_factory=list)
+    strength: list[float] = field(init=False)
     reps: int = 0
     upset: float = 0.0
 
     def __post_init__(self) -> None:
-        self.strength = [self.of.start / self.of.best] + [0.0] * len(self.carries)
+        first = min(1.0, self.of.start / self.of.best)
+        self.strength = [first] + [0.0] * len(self.carries)
 
     def begin_step(self, step: int) -> None:
         """The step after one that is known begins with part of that one's strength."""
@@ -89,12 +90,12 @@ class Mind:
         """Rested and calm, `days` after the session before."""
         self.reps, self.upset = 0, 0.0
         kept = (1 - self.of.forgetting) ** max(0.0, days)
-        self.strength = [min(1.0, strength) * kept for strength in self.strength]
+        self.strength = [strength * kept for strength in self.strength]
 
     def chance(self, step: int) -> float:
         """How likely the next rep at this step fits."""
         of = self.of
-        fresh = of.best * min(1.0, self.strength[step]) * (1 - of.fatigue) ** self.reps
+        fresh = of.best * self.strength[step] * (1 - of.fatigue) ** self.reps
         fits = fresh * (1 - self.upset / 2)
         return (1 - of.side_bias) * fits + of.side_bias / 2
 

@@ -15,6 +15,7 @@ from frequens import __version__
 from ..lan_qr import qr_svg
 from .first_owner import Closed, is_open, make_owner
 from .models import Membership, Preferences, Role
+from .new_user import said_by_field
 from .phone import make_code, redeem
 
 router = Router()
@@ -123,8 +124,7 @@ def make_first_account(request: HttpRequest, sent: FirstIn) -> Any:
         said = "This is not the code the server said when it started, or it was used already."
         return Status(403, FieldFaults(fields={"code": said}))
     except ValidationError as invalid:
-        fields = {name: " ".join(said) for name, said in invalid.message_dict.items()}
-        return Status(422, FieldFaults(fields=fields))
+        return Status(422, FieldFaults(fields=said_by_field(invalid)))
     login(request, user)
     return Status(201, me_of(user))
 

@@ -18,6 +18,7 @@ from ninja import Field, Router, Schema, Status
 from .api import FieldFaults, Me, Refusal, me_of
 from .invitations import NoInvitation, accept, invite, invited
 from .models import Invitation, Membership, Role, Workspace, workspace_of
+from .new_user import said_by_field
 
 members_router = Router()
 #: For whoever holds an invitation and has no account yet.
@@ -214,8 +215,7 @@ def accept_invitation(request: HttpRequest, sent: NewMemberIn) -> Any:
     except NoInvitation:
         return Status(403, FieldFaults(fields={"code": GONE}))
     except ValidationError as invalid:
-        fields = {name: " ".join(said) for name, said in invalid.message_dict.items()}
-        return Status(422, FieldFaults(fields=fields))
+        return Status(422, FieldFaults(fields=said_by_field(invalid)))
     login(request, user)
     return Status(201, me_of(user))
 

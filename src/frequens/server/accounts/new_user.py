@@ -9,6 +9,11 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
 
+def said_by_field(invalid: ValidationError) -> dict[str, str]:
+    """What is wrong, in one text for each field."""
+    return {name: " ".join(said) for name, said in invalid.message_dict.items()}
+
+
 def checked_user(username: str, password: str) -> Any:
     """A new account that is not kept yet. Raises ValidationError by field."""
     user = get_user_model()(username=username)

@@ -124,7 +124,6 @@ def rehearsal(request: HttpRequest, behaviour_id: uuid.UUID) -> AssumptionsOut:
 def rehearse_(request: HttpRequest, behaviour_id: uuid.UUID, sent: RehearseIn) -> Any:
     """Let simulated learners go through the plan."""
     found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
-    until = time.monotonic() + MOST_S
     try:
         learner = _assumed(sent.learner)
         course = _asked(course_of(found.current.document), sent)
@@ -134,6 +133,7 @@ def rehearse_(request: HttpRequest, behaviour_id: uuid.UUID, sent: RehearseIn) -
             learner, of = fitted.learner, fitted.draws(sent.runs, sent.seed)
         if sent.between is not None:
             course = with_a_step_between(course, sent.between)
+        until = time.monotonic() + MOST_S
         made = rehearse(
             course, of, runs=sent.runs, seed=sent.seed, stop=lambda: time.monotonic() > until
         )

@@ -10,6 +10,7 @@ import { Button } from "../../components/button";
 import { Field } from "../../components/field";
 import { HouseMark } from "../../components/glyphs";
 import { Fault, Wait } from "../../components/states";
+import { NameAndPassword, NEW_ACCOUNT } from "./name-and-password";
 import { t } from "../../words";
 
 const FIRST = z.object({
@@ -19,12 +20,7 @@ const FIRST = z.object({
     .trim()
     .min(1, t("account:first_account.give_your_place_a_name"))
     .max(200, t("account:first_account.that_is_too_long")),
-  username: z
-    .string()
-    .trim()
-    .min(1, t("account:first_account.by_which_name_do_you"))
-    .max(150, t("account:first_account.that_is_too_long")),
-  password: z.string().min(8, t("account:first_account.at_least_eight_characters")),
+  ...NEW_ACCOUNT,
 });
 type First = z.infer<typeof FIRST>;
 const FIELDS = Object.keys(FIRST.shape) as (keyof First)[];
@@ -98,20 +94,10 @@ function Form() {
           fault={errors.workspace?.message}
           {...register("workspace")}
         />
-        <Field
-          label={t("account:first_account.your_name")}
-          hint={t("account:first_account.letters_digits_and_you_log")}
-          autoComplete="username"
-          fault={errors.username?.message}
-          {...register("username")}
-        />
-        <Field
-          label={t("account:first_account.password")}
-          type="password"
-          hint={t("account:first_account.at_least_eight_characters_and")}
-          autoComplete="new-password"
-          fault={errors.password?.message}
-          {...register("password")}
+        <NameAndPassword
+          name={register("username")}
+          password={register("password")}
+          faults={{ name: errors.username?.message, password: errors.password?.message }}
         />
         <Field
           label={t("account:first_account.code")}

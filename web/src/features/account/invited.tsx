@@ -6,21 +6,14 @@ import { z } from "zod";
 import { api, whyNot } from "../../api/client";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
-import { Field } from "../../components/field";
 import { HouseMark } from "../../components/glyphs";
 import { Wait } from "../../components/states";
+import { NameAndPassword, NEW_ACCOUNT } from "./name-and-password";
 import { t } from "../../words";
 
 type Invitation = components["schemas"]["InvitationFor"];
 
-const NEW = z.object({
-  username: z
-    .string()
-    .trim()
-    .min(1, t("account:first_account.by_which_name_do_you"))
-    .max(150, t("account:first_account.that_is_too_long")),
-  password: z.string().min(8, t("account:first_account.at_least_eight_characters")),
-});
+const NEW = z.object(NEW_ACCOUNT);
 type New = z.infer<typeof NEW>;
 
 /** The way in for somebody who was invited: what it is for, then a name and a password. */
@@ -92,20 +85,10 @@ function Form({ code, invitation }: { code: string; invitation: Invitation }) {
         onSubmit={(event) => void handleSubmit(accept)(event)}
         className="mt-6 space-y-4"
       >
-        <Field
-          label={t("account:first_account.your_name")}
-          hint={t("account:first_account.letters_digits_and_you_log")}
-          autoComplete="username"
-          fault={errors.username?.message}
-          {...register("username")}
-        />
-        <Field
-          label={t("account:first_account.password")}
-          type="password"
-          hint={t("account:first_account.at_least_eight_characters_and")}
-          autoComplete="new-password"
-          fault={errors.password?.message}
-          {...register("password")}
+        <NameAndPassword
+          name={register("username")}
+          password={register("password")}
+          faults={{ name: errors.username?.message, password: errors.password?.message }}
         />
         {errors.root && (
           <p role="alert" className="text-fault">

@@ -70,12 +70,76 @@ export function AgreementTable({ comparison }: { comparison: Comparison }) {
         </table>
       </div>
       <Fits kappa={agreement.kappa_met} />
+      <Stretches kinds={kinds} />
       <p className="mt-2 max-w-[75ch] text-[13px] text-soft">
         {t("second_look:agreement_table.what_the_numbers_say", {
           tolerance: agreement.tolerance_s,
         })}
       </p>
     </section>
+  );
+}
+
+type Kinds = [string, Comparison["agreement"]["kinds"][string]][];
+
+const SHARES = [
+  "total_count",
+  "mean_count_per_interval",
+  "exact_count_per_interval",
+  "scored_interval",
+  "unscored_interval",
+  "interval_by_interval",
+] as const;
+
+/** The other ways to say how far two agree, for whoever is asked for one of them. */
+function Stretches({ kinds }: { kinds: Kinds }) {
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer underline underline-offset-3">
+        {t("second_look:agreement_table.in_stretches_of_ten_seconds")}
+      </summary>
+      <div className="mt-2 overflow-x-auto">
+        <table className="num w-full border-collapse text-[14px]">
+          <thead>
+            <tr className="border-b border-line text-[13px] text-soft">
+              <th scope="col" className={`${CELL} align-bottom font-normal`}>
+                {t("second_look:agreement_table.mark")}
+              </th>
+              {SHARES.map((name) => (
+                <th key={name} scope="col" className={`${CELL} align-bottom font-normal`}>
+                  {t(`second_look:agreement_table.${name}`)}
+                </th>
+              ))}
+              <th scope="col" className={`${CELL} align-bottom font-normal`}>
+                {t("second_look:agreement_table.limits")}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {kinds.map(([kind, found]) => (
+              <tr key={kind} className="border-b border-hair">
+                <th scope="row" className={`${CELL} font-normal`}>
+                  {wordsOf(kind)}
+                </th>
+                {SHARES.map((name) => (
+                  <td key={name} className={CELL}>
+                    {found[name] === null ? "–" : percent(found[name])}
+                  </td>
+                ))}
+                <td className={`${CELL} whitespace-nowrap`}>
+                  {found.bias_s.low === null || found.bias_s.high === null
+                    ? "–"
+                    : t("second_look:agreement_table.from_to", {
+                        low: milliseconds(found.bias_s.low),
+                        high: milliseconds(found.bias_s.high),
+                      })}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
   );
 }
 
