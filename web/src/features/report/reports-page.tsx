@@ -1,18 +1,26 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 
 import { api, given } from "../../api/client";
+import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
 import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
 
+const A_PAGE = 100;
+
 /** The reports of all sessions: what a reader comes for. */
 export function ReportsPage() {
-  const sessions = useQuery({
+  const sessions = useInfiniteQuery({
     queryKey: ["sessions", "reports"],
-    queryFn: async () => given(await api.GET("/api/sessions")),
+    initialPageParam: null as string | null,
+    queryFn: async ({ pageParam }) => {
+      const query = { most: A_PAGE, ...(pageParam && { older_than: pageParam }) };
+      return given(await api.GET("/api/sessions", { params: { query } }));
+    },
+    getNextPageParam: (page) => (page.length < A_PAGE ? undefined : page.at(-1)?.id),
   });
-  const coded = sessions.data?.filter((session) => session.marks > 0) ?? [];
+  const coded = sessions.data?.pages.flat().filter((session) => session.marks > 0) ?? [];
   return (
     <Shell title={t("report:reports_page.reports")}>
       <main className="mx-auto w-full max-w-[760px] px-[18px] pt-7 pb-16">
@@ -46,6 +54,15 @@ export function ReportsPage() {
               </li>
             ))}
           </ul>
+        )}
+        {sessions.hasNextPage && (
+          <Button
+            className="mt-4"
+            disabled={sessions.isFetchingNextPage}
+            onClick={() => void sessions.fetchNextPage()}
+          >
+            {t("report:reports_page.older")}
+          </Button>
         )}
       </main>
     </Shell>

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 
 import { Button } from "../../components/button";
 import { KeyCap } from "../../components/key-cap";
+import { useWide } from "../../components/use-width";
 import {
   framesAround,
   framesInWords,
@@ -64,7 +65,10 @@ export function SettlePanel(props: SettlePanelProps) {
             time: clock(secondsOf(pair) * 1e6),
           })}
         </h2>
-        <p role="status" className="flex-1 text-[15px]">
+        <p
+          role="status"
+          className="flex-1 text-[15px] max-md:order-last max-md:w-full max-md:flex-none"
+        >
           {inWords(pair, plan, names)}
         </p>
         <span className="num text-soft">
@@ -152,6 +156,8 @@ interface FramesProps {
 
 /** The frames around the two marks; pointing at one lets the mark stand there. */
 function Frames({ pair, isBusy, onPoint }: FramesProps) {
+  // On a phone few are large enough to tell apart.
+  const across = useWide() ? 9 : 3;
   const film = (pair.first ?? pair.second)?.film_id;
   const [missing, setMissing] = useState<ReadonlySet<number>>(new Set());
   const frames = framesAround(pair, AROUND, MOST).filter((frame) => !missing.has(frame));
@@ -160,7 +166,7 @@ function Frames({ pair, isBusy, onPoint }: FramesProps) {
       role="group"
       aria-label={t("second_look:settle_panel.frames_around")}
       className="mt-2 grid gap-1"
-      style={{ gridTemplateColumns: `repeat(${Math.min(9, frames.length)}, minmax(0, 1fr))` }}
+      style={{ gridTemplateColumns: `repeat(${Math.min(across, frames.length)}, minmax(0, 1fr))` }}
     >
       {frames.map((frame) => {
         const who = [
