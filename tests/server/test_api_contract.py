@@ -6,6 +6,7 @@ import hypothesis
 import pytest
 import schemathesis
 from django.test import Client
+from ninja.openapi.schema import OpenAPISchema
 from schemathesis.checks import not_a_server_error
 
 from frequens.server.api import api
@@ -38,3 +39,18 @@ def test_no_request_makes_the_server_fail(case, cookies):
         headers={"X-CSRFToken": cookies["csrftoken"], "Host": "localhost"},
         checks=[not_a_server_error],
     )
+
+
+def test_no_two_types_of_the_api_have_one_name(monkeypatch):
+    """The later one would stand in for both in the description, and nobody would hear of it."""
+    seen = {}
+    add = OpenAPISchema.add_schema_definitions
+
+    def watched(self, definitions):
+        for name, definition in definitions.items():
+            assert seen.setdefault(name, definition) == definition, name
+        add(self, definitions)
+
+    monkeypatch.setattr(OpenAPISchema, "add_schema_definitions", watched)
+    api.get_openapi_schema(path_prefix="/elsewhere/")
+    assert len(seen) > 100

@@ -17,6 +17,8 @@ from huey.contrib.djhuey import HUEY
 
 from frequens.server.accounts.models import Workspace, join_workspace
 from frequens.server.coding.models import Edit
+from frequens.server.drill.models import DrillRun
+from frequens.server.drill.scoring import score_of
 from frequens.server.ingest.intake import take_in
 from frequens.server.ingest.receive import ReceiveFault
 from frequens.server.keeping import alone
@@ -41,7 +43,21 @@ def full(wren, bell, coded, film):
     sent(wren, "POST", f"/api/sessions/{coded.pk}/edits", {"edits": [note]})
     sent(wren, "POST", f"/api/behaviours/{bell['id']}/sessions", {"session_id": str(coded.pk)})
     _seen_again(wren, coded, film)
+    _drilled(wren, coded)
     return film.workspace
+
+
+def _drilled(client, coded):
+    """A drill that was done, on the film of a session as far as the archive goes."""
+    asked = {"instant": "begins", "level": "clear", "seed": 3}
+    drill = sent(client, "POST", "/api/drills", asked)[1]
+    place, due = next(
+        (n, w["due_s"]) for n, w in enumerate(drill["windows"]) if w["due_s"] is not None
+    )
+    pressed = {"presses": [due + 0.3], "shown": {place: [due, 0.016]}, "by": "key"}
+    pressed |= {"frame_s": 0.016, "picture_s": 0.016}
+    assert sent(client, "PUT", f"/api/drills/{drill['id']}/pressed", pressed)[0] == 200
+    DrillRun.objects.update(session=coded)
 
 
 def _seen_again(client, coded, film):
@@ -117,7 +133,11 @@ def test_everything_comes_back_to_the_row_and_is_measured_as_before(full, coded,
         "edit": Edit.objects.count(),
         "second_look": 1,
         "settled": 1,
+        "drill": 1,
     }
+    run = DrillRun.objects.get()
+    assert (run.author.get_username(), run.session) == ("wren", coded)
+    assert score_of(run).caught.count == 1
     look = SecondLook.objects.get()
     assert (look.reviewer.get_username(), len(comparison_of(look).open_pairs)) == ("wren", 3)
     film = Film.objects.get()

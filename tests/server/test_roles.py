@@ -51,6 +51,8 @@ READER = {
     *("report_pictures", "report_pdf", "report_page"),
 }
 CODES = {"append_edits", "say_second_look_done", "settle_second_look", "give_up_second_look"}
+#: One's own practice.
+CODES |= {"begin_drill", "finish_drill", "leave_out_drill"}
 ONLY_OWNER = {
     *("bring_back", "remove_workspace", "invite_member", "take_back_invitation"),
     *("change_member", "remove_member", "set_second_look_share"),

@@ -95,6 +95,7 @@ const router = createBrowserRouter([
         path: "/yard/led/:sessionId",
         lazy: page(() => import("./features/yard/led-page"), "LedPage"),
       },
+      { path: "/drill", lazy: page(() => import("./features/drill/drill-page"), "DrillPage") },
       {
         path: "/second-looks",
         lazy: page(() => import("./features/second-look/second-looks-page"), "SecondLooksPage"),

@@ -10,6 +10,7 @@ from frequens.core.reading.document_values import InvalidDocument
 from .accounts.api import first_router, phone_router
 from .accounts.api import router as account
 from .accounts.members_api import invited_router, members_router
+from .drill.api import router as drill
 from .ingest.api import router as films
 from .ingest.arriving_api import router as arriving
 from .leaving.api import router as leaving
@@ -56,6 +57,7 @@ api.add_router("/today", today)
 api.add_router("/calendar", calendar)
 api.add_router("/yard", yard)
 api.add_router("/second-looks", second_looks)
+api.add_router("/drills", drill)
 api.add_router("/sessions", seconds_of_sessions)
 
 

@@ -87,6 +87,7 @@ INSTALLED_APPS = [
     "frequens.server.plans",
     "frequens.server.reports",
     "frequens.server.second_look",
+    "frequens.server.drill",
     "frequens.demo",
 ]
 

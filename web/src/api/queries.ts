@@ -144,9 +144,10 @@ export function useBehaviours() {
 }
 
 /** One session with its films, asked for again while a film is on its way in. */
-export function useSession(id: string) {
+export function useSession(id: string, isWanted = true) {
   return useQuery({
     queryKey: ["session", id],
+    enabled: isWanted,
     queryFn: async () =>
       given(await api.GET("/api/sessions/{session_id}", { params: { path: { session_id: id } } })),
     refetchInterval: (query) => (query.state.data?.films.some(isBusy) ? 1000 : false),

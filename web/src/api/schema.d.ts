@@ -1794,6 +1794,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drills
+         * @description One's own drills and what they say.
+         */
+        get: operations["drills"];
+        put?: never;
+        /**
+         * Begin Drill
+         * @description Draw a drill. It counts once it is done.
+         */
+        post: operations["begin_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drill Sessions
+         * @description The newest sessions whose films can be drilled on.
+         */
+        get: operations["drill_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drill
+         * @description A finished drill, mark by mark.
+         */
+        get: operations["drill"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{run_id}/pressed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Finish Drill
+         * @description Keep what was pressed. Sent once more it changes nothing: what came first counts.
+         */
+        put: operations["finish_drill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{run_id}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Out Drill
+         * @description Leave a drill out of everything, or take it in again.
+         */
+        post: operations["leave_out_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{session_id}/second-looks": {
         parameters: {
             query?: never;
@@ -1847,7 +1951,8 @@ export interface components {
          * @description A user's own settings; what is not set is left at its default.
          *
          *     `keys`: the key of each action by name. `lag_s` and `lag_sd_s`: the reviewer's own
-         *     reaction lag and its spread in seconds, as the tap test found them or as set by hand.
+         *     reaction lag and its spread in seconds, and what they are by: learned from drills, which
+         *     changes them with each, or set by hand, which does not.
          *     `marks_by`: what the bench listens for.
          */
         PreferencesIO: {
@@ -1862,6 +1967,8 @@ export interface components {
             lag_s?: number | null;
             /** Lag Sd S */
             lag_sd_s?: number | null;
+            /** Lag By */
+            lag_by?: ("drill" | "hand") | null;
             /**
              * Marks By
              * @default click
@@ -6909,6 +7016,440 @@ export interface components {
             frame?: number | null;
         };
         /**
+         * Advice
+         * @description Which level next, and why: "first", "raise", "lower" or "stay".
+         */
+        Advice: {
+            /** Level */
+            level: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "first" | "raise" | "lower" | "stay";
+        };
+        /**
+         * CurveOut
+         * @description How one kind of drill changes over the weeks: the lag, and its spread.
+         */
+        CurveOut: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "drawn" | "film";
+            /**
+             * Instant
+             * @enum {string}
+             */
+            instant: "begins" | "hold" | "ends";
+            /** Level */
+            level: string;
+            lag: components["schemas"]["WeeklyChange"];
+            spread: components["schemas"]["WeeklyChange"];
+        };
+        /**
+         * Difficulty
+         * @description One level of the drill; pairs are the least and the most, seconds.
+         *
+         *     `lasts_s`: the behaviour asked for; `approach_s`: the movement towards it, in which it can be
+         *     seen coming. `fakes`: so large a share of what the animal does only seems to become it;
+         *     `others`: so large a share is another behaviour. `both`: a second thing has to hold at the
+         *     same time (`acts.SECOND`), and `others` are then one of the two alone.
+         */
+        Difficulty: {
+            /** Key */
+            key: string;
+            /** Lasts S */
+            lasts_s: number[];
+            /** Approach S */
+            approach_s: number[];
+            /** Fakes */
+            fakes: number;
+            /** Others */
+            others: number;
+            /**
+             * Both
+             * @default false
+             */
+            both: boolean;
+        };
+        /**
+         * DrillRow
+         * @description A finished drill in short, seconds. `spread_s` is None for fewer than six marks.
+         */
+        DrillRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "drawn" | "film";
+            /**
+             * Instant
+             * @enum {string}
+             */
+            instant: "begins" | "hold" | "ends";
+            /** Level */
+            level: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "key" | "pointer" | "touch" | "clicker";
+            caught: components["schemas"]["Share"];
+            /** Wrong */
+            wrong: number;
+            /** Marks */
+            marks: number;
+            /** Lag S */
+            lag_s: number | null;
+            /** Low S */
+            low_s: number | null;
+            /** High S */
+            high_s: number | null;
+            /** Spread S */
+            spread_s: number | null;
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
+         * DrillsOut
+         * @description One's own drills, the newest first, what they teach, and which level is next by instant.
+         */
+        DrillsOut: {
+            /** Levels */
+            levels: components["schemas"]["Difficulty"][];
+            /** Hold S */
+            hold_s: number;
+            /** Runs */
+            runs: components["schemas"]["DrillRow"][];
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
+            learned: components["schemas"]["LagOut"] | null;
+            /** Advice */
+            advice: {
+                [key: string]: components["schemas"]["Advice"];
+            };
+        };
+        /**
+         * LagOut
+         * @description A usual lag and its spread, seconds, from so many marks.
+         */
+        LagOut: {
+            /** Lag S */
+            lag_s: number;
+            /** Sd S */
+            sd_s: number;
+            /** Marks */
+            marks: number;
+        };
+        /**
+         * WeeklyChange
+         * @description A change a week in seconds, with its 95 % interval (None where the days do not tell).
+         *
+         *     `first_s` and `last_s` are the line's values on the first and the last day.
+         */
+        WeeklyChange: {
+            /** Days */
+            days: number;
+            /** Per Week S */
+            per_week_s: number | null;
+            /** Low S */
+            low_s: number | null;
+            /** High S */
+            high_s: number | null;
+            /** First S */
+            first_s: number | null;
+            /** Last S */
+            last_s: number | null;
+        };
+        /**
+         * Act
+         * @description One thing the animal does.
+         *
+         *     It moves from `approach_s`, is there from `begins_s` to `ends_s`, and back at rest at
+         *     `rests_s`. A fake is not `whole`: it stops short of where it seems to go.
+         */
+        Act: {
+            /**
+             * Moved
+             * @enum {string}
+             */
+            moved: "look" | "touch" | "lift";
+            /** Approach S */
+            approach_s: number;
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+            /** Rests S */
+            rests_s: number;
+            /**
+             * Whole
+             * @default true
+             */
+            whole: boolean;
+        };
+        /**
+         * DrillOut
+         * @description A drill to do: what the animal does or what is played, and what may be pressed when.
+         */
+        DrillOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "drawn" | "film";
+            /**
+             * Instant
+             * @enum {string}
+             */
+            instant: "begins" | "hold" | "ends";
+            /** Level */
+            level: string;
+            /** Asked */
+            asked: ("touch" | "lift") | null;
+            /** Both */
+            both: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Session Id */
+            session_id: string | null;
+            /** Acts */
+            acts: components["schemas"]["Act"][];
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
+        };
+        /**
+         * Piece
+         * @description A stretch of a film to play, seconds of the clip; it begins the drill's time at `at_s`.
+         */
+        Piece: {
+            /** Clip */
+            clip: string;
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * Window
+         * @description A stretch from `opens_s` to `closes_s`; `due_s` is the instant asked for in it, if any.
+         */
+        Window: {
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "begins" | "hold" | "ends" | "fake" | "look" | "other" | "one_of_two" | "too_short" | "not_yet" | "nothing";
+            /** Opens S */
+            opens_s: number;
+            /** Due S */
+            due_s: number | null;
+            /** Closes S */
+            closes_s: number;
+        };
+        /**
+         * DrillIn
+         * @description A drill to begin. `seed` names the draw; without one nobody knows it.
+         *
+         *     From a film: `session_id`, and no `level`, as nothing there can be made easier.
+         */
+        DrillIn: {
+            /**
+             * Instant
+             * @enum {string}
+             */
+            instant: "begins" | "hold" | "ends";
+            /** Level */
+            level?: ("clear" | "fakes" | "short" | "short_fakes" | "both") | null;
+            /**
+             * Asked
+             * @default lift
+             * @enum {string}
+             */
+            asked: "touch" | "lift";
+            /** Session Id */
+            session_id?: string | null;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
+         * DrillSession
+         * @description A session whose film can be drilled on: enough of it is coded.
+         */
+        DrillSession: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Date */
+            date: string | null;
+            /** Learner */
+            learner: string;
+            /** Behaviour */
+            behaviour: string;
+            /** Marks */
+            marks: number;
+        };
+        /**
+         * Answer
+         * @description What became of one instant. `lag_s` is the press after the instant as shown, seconds.
+         *
+         *     "caught": pressed in time; "early": pressed before it; "missed"; "faltered": the display was
+         *     late itself, which counts for nothing.
+         */
+        Answer: {
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "begins" | "hold" | "ends";
+            /** Due S */
+            due_s: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "caught" | "early" | "missed" | "faltered";
+            /** Press S */
+            press_s: number | null;
+            /** Lag S */
+            lag_s: number | null;
+        };
+        /**
+         * Delays
+         * @description The parts of a lag: the display's, the press's, and the trainer's own (None: too few).
+         */
+        Delays: {
+            display: components["schemas"]["Estimate"];
+            press: components["schemas"]["Estimate"];
+            own: components["schemas"]["Estimate"] | null;
+        };
+        /**
+         * Estimate
+         * @description A delay in seconds, with its standard uncertainty.
+         */
+        Estimate: {
+            /** Value S */
+            value_s: number;
+            /** U S */
+            u_s: number;
+        };
+        /**
+         * FalseMark
+         * @description A press that answers no instant: what there was instead ("twice": marked already).
+         */
+        FalseMark: {
+            /** Press S */
+            press_s: number;
+            /** On */
+            on: ("begins" | "hold" | "ends" | "fake" | "look" | "other" | "one_of_two" | "too_short" | "not_yet" | "nothing") | "twice";
+        };
+        /**
+         * LagSpread
+         * @description Lags of one kind: their summary, and the spread that one press far off does not move.
+         */
+        LagSpread: {
+            lag_s: components["schemas"]["Summary"];
+            /** Spread S */
+            spread_s: number | null;
+        };
+        /**
+         * Score
+         * @description One drill. `foreseen` are caught marks sooner than anybody answers to what they see.
+         *
+         *     `wrong` counts what the animal would have been told wrongly: false and early marks.
+         */
+        Score: {
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** False Marks */
+            false_marks: components["schemas"]["FalseMark"][];
+            caught: components["schemas"]["Share"];
+            /** Early */
+            early: number;
+            /** Foreseen */
+            foreseen: number;
+            /** Missed */
+            missed: number;
+            /** Faltered */
+            faltered: number;
+            /** Wrong */
+            wrong: number;
+            timing: components["schemas"]["LagSpread"];
+            /** False On */
+            false_on: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ScoredOut
+         * @description A finished drill: each mark, and how much of the lag is the machine's.
+         */
+        ScoredOut: {
+            run: components["schemas"]["DrillRow"];
+            drill: components["schemas"]["DrillOut"];
+            score: components["schemas"]["Score"];
+            delays: components["schemas"]["Delays"];
+        };
+        /**
+         * PressedIn
+         * @description What was measured, seconds: `shown` by a window's place, when the first picture with its
+         *     instant was drawn, and how long after the one before. `picture_s` is the usual time from
+         *     picture to picture, `frame_s` that of the display's frames: longer and shorter for a film.
+         */
+        PressedIn: {
+            /** Presses */
+            presses: number[];
+            /** Shown */
+            shown: {
+                [key: string]: (number)[];
+            };
+            /** Frame S */
+            frame_s: number;
+            /** Picture S */
+            picture_s: number;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "key" | "pointer" | "touch" | "clicker";
+        };
+        /**
+         * LeaveOutIn
+         * @description Whether a drill counts for nothing.
+         */
+        LeaveOutIn: {
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
          * AskIn
          * @description Who shall code the session again: a member's place, as `members` names it.
          */
@@ -9659,6 +10200,171 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillsOut"];
+                };
+            };
+        };
+    };
+    begin_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    drill_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillSession"][];
+                };
+            };
+        };
+    };
+    drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoredOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    finish_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoredOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    leave_out_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillRow"];
                 };
             };
         };

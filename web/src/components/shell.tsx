@@ -109,6 +109,9 @@ function AccountMenu() {
         </DropdownMenu.Item>
         {me.data && me.data.role !== "reader" && (
           <>
+            <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/drill")}>
+              {t("components:shell.timing_drill")}
+            </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/second-looks")}>
               {t("components:shell.second_looks")}
             </DropdownMenu.Item>

@@ -28,13 +28,15 @@ class PreferencesIO(Schema):
     """A user's own settings; what is not set is left at its default.
 
     `keys`: the key of each action by name. `lag_s` and `lag_sd_s`: the reviewer's own
-    reaction lag and its spread in seconds, as the tap test found them or as set by hand.
+    reaction lag and its spread in seconds, and what they are by: learned from drills, which
+    changes them with each, or set by hand, which does not.
     `marks_by`: what the bench listens for.
     """
 
     keys: dict[str, str] = Field(default={}, max_length=100)
     lag_s: float | None = Field(None, ge=0, le=2)
     lag_sd_s: float | None = Field(None, ge=0, le=2)
+    lag_by: Literal["drill", "hand"] | None = None
     marks_by: Literal["click", "word"] = "click"
 
 

@@ -17,6 +17,7 @@ from django.db.models import F, ForeignKey, Model
 
 from ..accounts.models import Workspace
 from ..coding.models import Edit
+from ..drill.models import DrillRun
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner, PlanVersion
@@ -33,6 +34,7 @@ KINDS: Mapping[str, type[Model]] = {
     "edit": Edit,
     "second_look": SecondLook,
     "settled": Settled,
+    "drill": DrillRun,
 }
 #: Fields that name somebody.
 PEOPLE = frozenset({"author", "reviewer", "asked_by"})
@@ -64,6 +66,7 @@ def lines_of(workspace: Workspace) -> Iterator[str]:
         ("edit", Edit.objects.filter(session__workspace=workspace)),
         ("second_look", SecondLook.objects.filter(**own)),
         ("settled", Settled.objects.filter(look__workspace=workspace)),
+        ("drill", DrillRun.objects.filter(**own)),
     ):
         related = [f.name for f in fields_of(KINDS[kind]) if _names_somebody(f)]
         for row in found.select_related(*related).iterator(chunk_size=500):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import uuid
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Self
 
 from django.db import models
 from django.db.models import Exists, OuterRef
@@ -33,12 +33,7 @@ class SessionQuerySet(OwnedQuerySet):
         Raises StillBlind for whoever codes it a second time, and for a second coding that is not
         one's own, until both have said that they are done.
         """
-        coded_blind = TrainingSession.codings.filter(
-            second_of=OuterRef("pk"),
-            second_look__reviewer=request.user.pk,
-            second_look__opened_at__isnull=True,
-        )
-        asked = self.select_related("second_look").annotate(is_coded_blind=Exists(coded_blind))
+        asked = self.select_related("second_look").annotate(is_coded_blind=_coded_blind(request))
         found = OwnedQuerySet.get_or_404(asked, request, pk)
         if found.is_coded_blind:
             raise StillBlind(
@@ -50,6 +45,21 @@ class SessionQuerySet(OwnedQuerySet):
             if look.opened_at is None and look.reviewer_id != request.user.pk:
                 raise StillBlind("This second look is shown when both of you are done.")
         return found
+
+    def seen_by(self, request: HttpRequest) -> Self:
+        """Without those whose marks the request's user is not to see yet."""
+        return self.exclude(_coded_blind(request))
+
+
+def _coded_blind(request: HttpRequest) -> Exists:
+    """Whether the request's user is coding a session a second time."""
+    return Exists(
+        TrainingSession.codings.filter(
+            second_of=OuterRef("pk"),
+            second_look__reviewer=request.user.pk,
+            second_look__opened_at__isnull=True,
+        )
+    )
 
 
 AllCodings = models.Manager.from_queryset(SessionQuerySet)

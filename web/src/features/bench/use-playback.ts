@@ -11,6 +11,7 @@ import {
   WindowSource,
   type FrameSource,
 } from "../../domain/frame-source";
+import { grab } from "../../domain/live-picture";
 import { PieceSource } from "../../domain/piece-source";
 import type { FrameTimes } from "../../domain/frame-times";
 import { FrameWindow } from "../../domain/frame-window";
@@ -65,17 +66,6 @@ function sizeOf(picture: Paintable): [number, number] {
   if (picture instanceof HTMLVideoElement) return [picture.videoWidth, picture.videoHeight];
   if ("displayWidth" in picture) return [picture.displayWidth, picture.displayHeight];
   return [picture.width, picture.height];
-}
-
-/** The picture a player shows, with its own time; null where the page cannot have it. */
-function grab(player: HTMLVideoElement): VideoFrame | null {
-  if (!("VideoFrame" in window)) return null;
-  try {
-    return new VideoFrame(player);
-  } catch {
-    // Between two pictures there may be none.
-    return null;
-  }
 }
 
 /** Runs a film's stage. `first` is the frame to begin with. */

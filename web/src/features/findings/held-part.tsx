@@ -1,7 +1,7 @@
 import { BehaviourStep, InlineGlyph } from "../../components/glyphs";
 import { counted } from "../../domain/times";
 import { behind } from "./behind";
-import { LatencyPlot } from "./latency-plot";
+import { LatencyPlot } from "../../components/latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";

@@ -2,7 +2,7 @@ import type { Findings } from "../../api/findings";
 import { InlineGlyph, MarkerRing } from "../../components/glyphs";
 import { counted, latency } from "../../domain/times";
 import { behind } from "./behind";
-import { LatencyPlot } from "./latency-plot";
+import { LatencyPlot } from "../../components/latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";

@@ -1,7 +1,7 @@
 import { InlineGlyph, RewardSeed } from "../../components/glyphs";
 import { counted, latency } from "../../domain/times";
 import { behind } from "./behind";
-import { LatencyPlot } from "./latency-plot";
+import { LatencyPlot } from "../../components/latency-plot";
 import { Numbers } from "../../components/numbers-behind";
 import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";

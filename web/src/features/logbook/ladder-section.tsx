@@ -3,7 +3,7 @@ import { ShareRows } from "../../components/share-rows";
 import { cautionWords, ladderNextWords, rungWords, type Ladder } from "../../domain/ladder";
 import { percent } from "../../domain/times";
 import { t } from "../../words";
-import { shortDay } from "./day-plot";
+import { shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 
 /** Every measured quantity: its rungs beside what was measured, and which one is next. */

@@ -2,7 +2,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { ALL_SCHOOLS, DECISIONS, SCHOOLS, type School } from "../../api/judgement";
 import { useWide } from "../../components/use-width";
 import type { LogbookOut } from "../../domain/behaviour-logbook";
-import { DayPlot, shortDay } from "./day-plot";
+import { DayPlot, shortDay } from "../../components/day-plot";
 import { counted } from "../../domain/times";
 import { t } from "../../words";
 

@@ -3,7 +3,7 @@ import { ShareRows } from "../../components/share-rows";
 import { percent } from "../../domain/times";
 import { useWide } from "../../components/use-width";
 import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
-import { DayPlot, shortDay } from "./day-plot";
+import { DayPlot, shortDay } from "../../components/day-plot";
 import { SchoolsByDay } from "./schools-by-day";
 import { Section } from "./section";
 import { t } from "../../words";

@@ -1,7 +1,7 @@
 import { Numbers } from "../../components/numbers-behind";
 import { latency } from "../../domain/times";
 import type { LogbookOut, SessionTiming } from "../../domain/behaviour-logbook";
-import { DayPlot, shortDay } from "./day-plot";
+import { DayPlot, shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 import { t } from "../../words";
 

@@ -2,7 +2,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { percent } from "../../domain/times";
 import { transferWords, type Transfer } from "../../domain/transfer";
 import { t } from "../../words";
-import { shortDay } from "./day-plot";
+import { shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 
 /** Every first time at another object, gear or place, against the last of the one before. */

@@ -6,7 +6,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { counted, percent } from "../../domain/times";
 import { SEVERITIES } from "../../domain/words";
 import type { Book, LogbookOut, Trend } from "../../domain/behaviour-logbook";
-import { DayPlot, shortDay } from "./day-plot";
+import { DayPlot, shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 import { t } from "../../words";
 

@@ -6,7 +6,7 @@ import { percent } from "../../domain/times";
 import { lastTen, nextWords, stateWords } from "../../domain/variation";
 import { t } from "../../words";
 import { CrossingTable } from "./crossing-table";
-import { shortDay } from "./day-plot";
+import { shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 
 /** The plan's conditions by their levels: where it holds, where it was never tried, what is due. */

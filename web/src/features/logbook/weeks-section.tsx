@@ -1,7 +1,7 @@
 import { Numbers } from "../../components/numbers-behind";
 import { counted } from "../../domain/times";
 import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
-import { shortDay } from "./day-plot";
+import { shortDay } from "../../components/day-plot";
 import { Section } from "./section";
 import { t } from "../../words";
 

@@ -8,6 +8,7 @@ export { default as calendar } from "./calendar.json";
 export { default as common } from "./common.json";
 export { default as components } from "./components.json";
 export { default as domain } from "./domain.json";
+export { default as drill } from "./drill.json";
 export { default as films } from "./films.json";
 export { default as findings } from "./findings.json";
 export { default as logbook } from "./logbook.json";

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-import { language } from "../../words";
+import { language } from "../words";
 
 const RIGHT = 12;
 const TOP = 10;

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-import { fitted } from "../../domain/beeswarm";
+import { fitted } from "../domain/beeswarm";
 
 const WIDTH = 640;
 const HEIGHT = 108;

@@ -1,0 +1,241 @@
+"""Drills over HTTP: one's own, and nobody else's."""
+
+from __future__ import annotations
+
+import secrets
+import uuid
+from collections.abc import Iterable, Sequence
+from itertools import groupby
+from typing import Any, cast
+
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router, Status
+
+from frequens.core.drill import (
+    HOLD_S,
+    INSTANTS,
+    LEVELS,
+    Ran,
+    Score,
+    advise,
+    change,
+    delays_of,
+)
+from frequens.core.drill.from_film import LEAST_REPS
+
+from ..accounts.api import Refusal
+from ..accounts.models import workspace_of
+from ..library.sessions import TrainingSession
+from .lag_in_use import learn, learned
+from .models import DrillRun
+from .schemas import (
+    CurveOut,
+    DrillIn,
+    DrillOut,
+    DrillRow,
+    DrillSession,
+    DrillsOut,
+    LagOut,
+    LeaveOutIn,
+    PressedIn,
+    ScoredOut,
+)
+from .scoring import score_of
+from .scripts import FILM_LEVEL, acts_in, drawn_script, film_script, pieces_in, windows_in
+
+router = Router()
+
+#: So many of one's drills are shown and reckoned with, and so many sessions offered.
+MOST_RUNS, MOST_SESSIONS = 1000, 50
+
+
+@router.get("", response=DrillsOut, operation_id="drills")
+def drills(request: HttpRequest) -> DrillsOut:
+    """One's own drills and what they say."""
+    runs = list(_own(request).filter(measured__isnull=False)[:MOST_RUNS])
+    rows = [_row(run, score_of(run)) for run in runs]
+    counted = [row for row in rows if not row.left_out]
+    lag = learned(runs)
+    return DrillsOut(
+        levels=list(LEVELS),
+        hold_s=HOLD_S,
+        runs=rows,
+        curves=list(_curves(counted)),
+        learned=LagOut(lag_s=lag.lag_s, sd_s=lag.sd_s, marks=lag.marks) if lag else None,
+        advice={
+            instant: advise(
+                [
+                    Ran(row.level, row.caught.of, row.caught.count, row.wrong)
+                    for row in reversed(counted)
+                    if row.source == "drawn" and row.instant == instant
+                ]
+            )
+            for instant in INSTANTS
+        },
+    )
+
+
+@router.get("/sessions", response=list[DrillSession], operation_id="drill_sessions")
+def drill_sessions(request: HttpRequest) -> list[DrillSession]:
+    """The newest sessions whose films can be drilled on."""
+    found = (
+        TrainingSession.objects.of(request)
+        .seen_by(request)
+        .filter(films__isnull=False, summary__marks__gte=LEAST_REPS)
+    )
+    return [
+        DrillSession(
+            id=session.pk,
+            date=session.date_now,
+            learner=session.learner_now,
+            behaviour=session.behaviour_now,
+            marks=session.summary["marks"],
+        )
+        for session in found.distinct()[:MOST_SESSIONS]
+    ]
+
+
+@router.post("", response={201: DrillOut, 422: Refusal}, operation_id="begin_drill")
+def begin_drill(request: HttpRequest, sent: DrillIn) -> Any:
+    """Draw a drill. It counts once it is done."""
+    seed = secrets.randbits(32) if sent.seed is None else sent.seed
+    session: TrainingSession | None = None
+    try:
+        if sent.session_id is not None:
+            session = TrainingSession.objects.get_or_404(request, sent.session_id)
+            script = film_script(cast(TrainingSession, session), sent.instant, sent.seconds, seed)
+        elif sent.level is not None:
+            script = drawn_script(sent.level, sent.instant, sent.asked, sent.seconds, seed)
+        else:
+            raise ValueError("level: say how hard, or which session's film")
+    except ValueError as fault:
+        return Status(422, Refusal(fault=str(fault)))
+    run = DrillRun.objects.create(
+        workspace=workspace_of(request),
+        author_id=request.user.pk,
+        session=session,
+        source="film" if session else "drawn",
+        instant=sent.instant,
+        level=FILM_LEVEL if session else sent.level or "",
+        seconds=sent.seconds,
+        script=script,
+    )
+    return Status(201, _drill(run))
+
+
+@router.get("/{run_id}", response={200: ScoredOut, 409: Refusal}, operation_id="drill")
+def drill(request: HttpRequest, run_id: uuid.UUID) -> Any:
+    """A finished drill, mark by mark."""
+    run = _run(request, run_id)
+    if run.measured is None:
+        return Status(409, Refusal(fault="This drill was not done to its end."))
+    return Status(200, _scored(run))
+
+
+@router.put(
+    "/{run_id}/pressed", response={200: ScoredOut, 422: Refusal}, operation_id="finish_drill"
+)
+def finish_drill(request: HttpRequest, run_id: uuid.UUID, sent: PressedIn) -> Any:
+    """Keep what was pressed. Sent once more it changes nothing: what came first counts."""
+    run = _run(request, run_id)
+    if run.measured is None:
+        windows = run.script["windows"]
+        for place in sent.shown:
+            if not (0 <= place < len(windows)) or windows[place]["due_s"] is None:
+                said = f"shown.{place}: nothing is asked for there"
+                return Status(422, Refusal(fault=said))
+        measured = sent.dict()
+        measured["shown"] = {str(place): list(at) for place, at in sent.shown.items()}
+        # Two that come at once: one of them is first.
+        own = _own(request).filter(pk=run.pk, measured__isnull=True)
+        own.update(measured=measured, finished_at=timezone.now())
+        run.refresh_from_db()
+        learn(request.user)
+    return Status(200, _scored(run))
+
+
+@router.post("/{run_id}/left-out", response=DrillRow, operation_id="leave_out_drill")
+def leave_out_drill(request: HttpRequest, run_id: uuid.UUID, sent: LeaveOutIn) -> DrillRow:
+    """Leave a drill out of everything, or take it in again."""
+    run = get_object_or_404(_own(request), pk=run_id, measured__isnull=False)
+    run.left_out = sent.left_out
+    run.save(update_fields=["left_out"])
+    learn(request.user)
+    return _row(run, score_of(run))
+
+
+def _own(request: HttpRequest) -> QuerySet[DrillRun]:
+    own: QuerySet[DrillRun] = DrillRun.objects.of(request).filter(author=request.user.pk)
+    return own
+
+
+def _run(request: HttpRequest, run_id: uuid.UUID) -> DrillRun:
+    return get_object_or_404(_own(request), pk=run_id)
+
+
+def _drill(run: DrillRun) -> DrillOut:
+    script = run.script
+    return DrillOut(
+        id=run.pk,
+        source=cast(Any, run.source),
+        instant=cast(Any, run.instant),
+        level=run.level,
+        asked=script["asked"],
+        both=script["both"],
+        seconds=run.seconds,
+        session_id=run.session_id,
+        acts=acts_in(script),
+        pieces=pieces_in(script),
+        windows=windows_in(script),
+    )
+
+
+def _row(run: DrillRun, score: Score) -> DrillRow:
+    lag = score.timing.lag_s
+    return DrillRow(
+        id=run.pk,
+        at=cast(Any, run.finished_at),
+        source=cast(Any, run.source),
+        instant=cast(Any, run.instant),
+        level=run.level,
+        by=run.done["by"],
+        caught=score.caught,
+        wrong=score.wrong,
+        marks=lag.n,
+        lag_s=lag.median,
+        low_s=lag.median_low,
+        high_s=lag.median_high,
+        spread_s=score.timing.spread_s,
+        left_out=run.left_out,
+    )
+
+
+def _scored(run: DrillRun) -> ScoredOut:
+    score, measured = score_of(run), run.done
+    return ScoredOut(
+        run=_row(run, score),
+        drill=_drill(run),
+        score=score,
+        delays=delays_of(score.timing.lag_s, measured["frame_s"], measured["by"]),
+    )
+
+
+def _curves(rows: Sequence[DrillRow]) -> Iterable[CurveOut]:
+    """Like with like: a curve for each kind of drill."""
+
+    def kind(row: DrillRow) -> tuple[str, str, str]:
+        return row.source, row.instant, row.level
+
+    for _, alike in groupby(sorted(rows, key=kind), key=kind):
+        told = list(alike)
+        first = told[0]
+        yield CurveOut(
+            source=first.source,
+            instant=first.instant,
+            level=first.level,
+            lag=change((row.at.date(), row.lag_s) for row in told if row.lag_s is not None),
+            spread=change((r.at.date(), r.spread_s) for r in told if r.spread_s is not None),
+        )

@@ -1,0 +1,52 @@
+"""The lag that the tap pass takes off: learned from one's drills unless it was set by hand."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from frequens.core.drill import Lag, usual_lag
+
+from ..accounts.models import Preferences
+from .models import DrillRun
+from .scoring import score_of
+
+#: What was pressed lately says how one presses now: so many drills, of so many days.
+LATELY, LATELY_DAYS = 5, 28
+#: Of instants one sees; a hold's end can be counted out. A clicker presses nothing on the bench.
+SEEN, TAPPED_BY = ("begins", "ends"), ("key", "pointer", "touch")
+
+
+def learned(runs: Iterable[DrillRun]) -> Lag | None:
+    """The usual lag from somebody's drills, the newest first; None where they say too little."""
+    since = timezone.now() - dt.timedelta(days=LATELY_DAYS)
+    told = [
+        run
+        for run in runs
+        if run.measured
+        and not run.left_out
+        and run.instant in SEEN
+        and run.done["by"] in TAPPED_BY
+        and run.created_at >= since
+    ]
+    answers = [answer for run in told[:LATELY] for answer in score_of(run).answers]
+    return usual_lag([answer.lag_s for answer in answers if answer.lag_s is not None])
+
+
+def learn(user: Any) -> None:
+    """Take over what the drills say into the user's settings, unless they set it by hand."""
+    lag = learned(DrillRun.objects.filter(author=user.pk, measured__isnull=False))
+    with transaction.atomic():
+        kept, _ = Preferences.objects.select_for_update().get_or_create(user_id=user.pk)
+        if lag is None or kept.values.get("lag_by") == "hand":
+            return
+        kept.values |= {
+            "lag_s": round(lag.lag_s, 3),
+            "lag_sd_s": round(lag.sd_s, 3),
+            "lag_by": "drill",
+        }
+        kept.save()

@@ -1,0 +1,102 @@
+import { DayPlot } from "../../components/day-plot";
+import type { DrillRow, Drills, Instant } from "../../domain/drill";
+import { counted, milliseconds } from "../../domain/times";
+import { t } from "../../words";
+
+interface Kind {
+  instant: Instant;
+  level: string;
+  isFilm: boolean;
+}
+
+type Told = DrillRow & { lag_s: number };
+
+/** One's own lag over the weeks, of the one kind of drill: like is put beside like. */
+export function CurvePart({ drills, choice }: { drills: Drills; choice: Kind }) {
+  const source = choice.isFilm ? "film" : "drawn";
+  const isAlike = (of: { instant: string; level: string; source: string }) =>
+    of.instant === choice.instant && of.level === choice.level && of.source === source;
+  const runs = drills.runs
+    .filter((run): run is Told => isAlike(run) && !run.left_out && run.lag_s !== null)
+    .reverse();
+  const curve = drills.curves.find(isAlike);
+  const days = runs.map((run) => run.at.slice(0, 10));
+  const top = Math.max(0.4, ...runs.map((run) => run.high_s ?? run.lag_s)) * 1.08;
+  const bottom = Math.min(0, ...runs.map((run) => run.low_s ?? run.lag_s));
+  const line = curve?.lag;
+  const kind = `${t(`drill:choices.it_${choice.instant}`)} · ${t(`drill:level.${choice.level as "clear"}`)}`;
+  return (
+    <section aria-labelledby="curve">
+      <h2 id="curve" className="text-[16px] font-semibold">
+        {t("drill:curve.over_the_weeks")}
+      </h2>
+      <p className="text-[13px] text-soft">{kind}</p>
+      {runs.length === 0 ? (
+        <p className="mt-1">{t("drill:curve.nothing_yet")}</p>
+      ) : (
+        <>
+          <DayPlot
+            label={t("drill:curve.label", { kind, drills: counted(runs.length, "drill") })}
+            days={days}
+            width={400}
+            height={170}
+            left={46}
+            lines={[0, 0.2, 0.4, 0.6, 0.8]
+              .filter((at) => at < top)
+              .map((at) => ({ at, name: at === 0 ? "0" : `${at.toFixed(1)} s` }))}
+            up={(value) => (value - bottom) / (top - bottom)}
+          >
+            {(x, y) => (
+              <>
+                {line && line.first_s !== null && line.last_s !== null && line.low_s !== null && (
+                  <path
+                    d={`M${x(days[0] ?? "")} ${y(line.first_s)}L${x(days.at(-1) ?? "")} ${y(line.last_s)}`}
+                    stroke="var(--marker)"
+                    strokeWidth={1.5}
+                  />
+                )}
+                {runs.map((run) => {
+                  const day = run.at.slice(0, 10);
+                  return (
+                    <g key={run.id}>
+                      {run.low_s !== null && run.high_s !== null && (
+                        <path
+                          d={`M${x(day)} ${y(run.low_s)}V${y(run.high_s)}`}
+                          stroke="var(--marker)"
+                          strokeWidth={5}
+                          opacity={0.22}
+                        />
+                      )}
+                      <circle
+                        cx={x(day)}
+                        cy={y(run.lag_s)}
+                        r={4}
+                        fill="var(--paper)"
+                        stroke="var(--marker)"
+                        strokeWidth={1.7}
+                      />
+                    </g>
+                  );
+                })}
+              </>
+            )}
+          </DayPlot>
+          <p className="text-[13px]">{line ? changeOf(line) : ""}</p>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** How the lag changes a week, in words; nothing is claimed of a few days. */
+function changeOf(line: Drills["curves"][number]["lag"]): string {
+  if (line.per_week_s === null || line.low_s === null || line.high_s === null) {
+    return t("drill:curve.too_few_days", { days: counted(line.days, "day") });
+  }
+  const range = { low: milliseconds(line.low_s), high: milliseconds(line.high_s) };
+  if (line.low_s <= 0 && line.high_s >= 0) return t("drill:curve.no_change", range);
+  return t(line.per_week_s < 0 ? "drill:curve.sooner" : "drill:curve.later", {
+    ms: Math.abs(Math.round(line.per_week_s * 1000)),
+    ...range,
+  });
+}

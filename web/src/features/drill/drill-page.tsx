@@ -1,0 +1,157 @@
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+
+import { useFrames, useSession } from "../../api/queries";
+import { Button } from "../../components/button";
+import { Shell } from "../../components/shell";
+import { Fault, Wait } from "../../components/states";
+import type { Drill, Drills } from "../../domain/drill";
+import { FrameTimes } from "../../domain/frame-times";
+import { t } from "../../words";
+import { Choices } from "./choices";
+import { CurvePart } from "./curve-part";
+import { OwnLag } from "./own-lag";
+import { Result } from "./result";
+import { RunsList } from "./runs-list";
+import { Stage } from "./stage";
+import { useChoice } from "./use-choice";
+import { useDrillDesk } from "./use-drill-desk";
+import { useDrills, useScored } from "./use-drills";
+
+/** The timing drill: mark a drawn animal, or one's own films, and see one's own lag. */
+export function DrillPage() {
+  const drills = useDrills();
+  return (
+    <Shell title={t("drill:page.timing_drill")}>
+      <main className="mx-auto w-full max-w-[1240px] px-[18px] pt-4 pb-12">
+        {drills.error ? (
+          <Fault error={drills.error} />
+        ) : drills.data ? (
+          <Desk drills={drills.data} />
+        ) : (
+          <Wait>{t("drill:page.opening")}</Wait>
+        )}
+      </main>
+    </Shell>
+  );
+}
+
+function Desk({ drills }: { drills: Drills }) {
+  const { choice, choose } = useChoice(drills);
+  const [search, setSearch] = useSearchParams();
+  const shownId = search.get("run");
+  const scored = useScored(shownId);
+  // An older drill is shown on what it was done on.
+  const sessionId = scored.data ? scored.data.drill.session_id : choice.sessionId;
+  const screen = useScreen(sessionId);
+  const { desk, ...parts } = useDrillDesk({
+    choice,
+    screen,
+    onDone: (id) => setSearch({ run: id }, { replace: true }),
+  });
+  const [isAgain, setAgain] = useState(false);
+  const result = scored.data && !desk.drill ? scored.data : null;
+  const stage = (
+    <Stage
+      {...parts}
+      isRunning={desk.drill !== null}
+      isFilm={
+        (desk.drill ?? result?.drill)?.source === "film" || (!result && choice.sessionId !== null)
+      }
+      whom={whomOf(desk.drill ?? result?.drill ?? null, choice.asked)}
+      asks={asksFor(desk.drill ?? result?.drill ?? null, choice)}
+      isAgain={isAgain}
+      isSmall={result !== null}
+    />
+  );
+  const begin = () => {
+    setSearch({}, { replace: true });
+    desk.begin();
+  };
+  return (
+    <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_380px]">
+      <section aria-labelledby="drill" className="min-w-0">
+        <h1 id="drill" className="mb-2 text-[22px] leading-tight">
+          {t("drill:page.timing_drill")}
+        </h1>
+        {stage}
+        {(desk.fault ?? desk.resend) && (
+          <p role="alert" className="mt-2 flex flex-wrap items-center gap-3 text-fault">
+            {desk.fault ?? t("drill:page.not_sent")}
+            {desk.resend && <Button onClick={desk.resend}>{t("drill:page.send_again")}</Button>}
+          </p>
+        )}
+        {scored.error && !desk.drill && <Fault error={scored.error} />}
+        {desk.drill ? (
+          <p className="mt-3 flex flex-wrap items-center gap-4">
+            <Button onClick={desk.stop}>{t("drill:page.stop")}</Button>
+            <span className="text-soft">{t("drill:page.stopped_counts_for_nothing")}</span>
+          </p>
+        ) : result ? (
+          <Result
+            key={result.run.id}
+            scored={result}
+            desk={desk}
+            onAgain={setAgain}
+            onBegin={begin}
+            onOther={() => setSearch({}, { replace: true })}
+          />
+        ) : (
+          <Choices drills={drills} choice={choice} choose={choose} desk={desk} onBegin={begin} />
+        )}
+      </section>
+      <aside className="min-w-0 space-y-6">
+        <OwnLag drills={drills} />
+        <CurvePart drills={drills} choice={result ? kindOf(result.drill) : kindOf(choice)} />
+        <RunsList runs={drills.runs} shownId={shownId} onShow={(id) => setSearch({ run: id })} />
+      </aside>
+    </div>
+  );
+}
+
+/** The films a drill plays; null while they are fetched, and where it is on the drawn animal. */
+function useScreen(sessionId: string | null) {
+  const session = useSession(sessionId ?? "", sessionId !== null);
+  const films = useMemo(() => session.data?.films.filter((f) => f.usable) ?? [], [session.data]);
+  const frames = useFrames(films);
+  return useMemo(
+    () =>
+      frames.data && films.length > 0
+        ? { films, times: new Map(frames.data.map((f) => [f.id, new FrameTimes(f.frames)])) }
+        : null,
+    [films, frames.data],
+  );
+}
+
+function whomOf(drill: Drill | null, asked: "touch" | "lift") {
+  return (drill?.asked ?? asked) === "touch" ? "goat" : "pony";
+}
+
+function kindOf(of: {
+  instant: Drill["instant"];
+  level: string;
+  source?: string;
+  sessionId?: string | null;
+}) {
+  const isFilm = of.source ? of.source === "film" : Boolean(of.sessionId);
+  return { instant: of.instant, level: isFilm ? "film" : of.level, isFilm };
+}
+
+/** What to press on, in a sentence. */
+function asksFor(
+  drill: Drill | null,
+  choice: {
+    instant: Drill["instant"];
+    asked: "touch" | "lift";
+    level: string;
+    sessionId: string | null;
+  },
+): string {
+  const instant = drill?.instant ?? choice.instant;
+  if (drill ? drill.source === "film" : choice.sessionId !== null) {
+    return t(`drill:asks.film_${instant}`);
+  }
+  const isBoth = drill ? drill.both : choice.level === "both";
+  const asked = drill?.asked ?? choice.asked;
+  return t(`drill:asks.${asked}_${instant}${isBoth ? "_both" : ""}` as const);
+}

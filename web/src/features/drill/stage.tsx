@@ -1,0 +1,71 @@
+import type { RefObject } from "react";
+
+import { Trans, t } from "../../words";
+import { KeyCap } from "../../components/key-cap";
+import { useWide } from "../../components/use-width";
+import { DrawnAnimal, type Animal, type Whom } from "./drawn-animal";
+
+interface StageProps {
+  isRunning: boolean;
+  isFilm: boolean;
+  whom: Whom;
+  /** What to press on. */
+  asks: string;
+  isAgain: boolean;
+  /** Where something stands under it to read. */
+  isSmall: boolean;
+  animal: RefObject<Animal | null>;
+  video: RefObject<HTMLVideoElement | null>;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  bar: RefObject<HTMLDivElement | null>;
+  stage: RefObject<HTMLDivElement | null>;
+}
+
+/** Where it happens: what is asked for above, the animal or the film, and how far it is. */
+export function Stage(props: StageProps) {
+  const { isRunning, isFilm, whom, asks, isAgain, isSmall, animal, video, canvas, bar, stage } =
+    props;
+  const isWide = useWide();
+  return (
+    <div className="rounded border border-line bg-raised">
+      <p className="flex flex-wrap items-baseline gap-x-3 px-4 pt-2 text-[17px]">
+        <span>{asks}</span>
+        <span className="text-[13px] text-soft">
+          {isAgain ? (
+            t("drill:stage.again_at_half_speed")
+          ) : isWide ? (
+            <Trans
+              i18nKey="drill:stage.any_key"
+              components={{ key: <KeyCap>{t("drill:stage.esc")}</KeyCap> }}
+            />
+          ) : (
+            t("drill:stage.tap_the_picture")
+          )}
+        </span>
+      </p>
+      <div
+        ref={stage}
+        data-testid="drill-stage"
+        data-running={isRunning}
+        className={`flex aspect-[600/272] w-full touch-none items-center justify-center ${isSmall ? "max-h-[33vh]" : "max-h-[45vh]"}`}
+      >
+        {isFilm ? (
+          <>
+            <video ref={video} className="hidden" playsInline muted preload="auto" />
+            <canvas
+              ref={canvas}
+              role="img"
+              aria-label={t("drill:stage.your_film")}
+              className="max-h-full max-w-full"
+            />
+          </>
+        ) : (
+          <DrawnAnimal ref={animal} whom={whom} label={t(`drill:stage.${whom}`)} />
+        )}
+      </div>
+      <div className="h-1 overflow-hidden rounded-b bg-hair">
+        <div ref={bar} className="h-1 origin-left bg-ink" style={{ transform: "scaleX(0)" }} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+/** One's own drills as the server has them, and what one does with them. */
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { api, given } from "../../api/client";
+import type { components } from "../../api/schema";
+import type { Measured } from "../../domain/drill";
+
+type DrillIn = components["schemas"]["DrillIn"];
+
+export function useDrills() {
+  return useQuery({
+    queryKey: ["drills"],
+    queryFn: async () => given(await api.GET("/api/drills")),
+  });
+}
+
+/** Sessions whose films one can drill on. */
+export function useDrillSessions() {
+  return useQuery({
+    queryKey: ["drill-sessions"],
+    queryFn: async () => given(await api.GET("/api/drills/sessions")),
+  });
+}
+
+export function useScored(id: string | null) {
+  return useQuery({
+    queryKey: ["drill", id],
+    enabled: id !== null,
+    queryFn: async () =>
+      given(await api.GET("/api/drills/{run_id}", { params: { path: { run_id: id ?? "" } } })),
+  });
+}
+
+export function useBeginDrill() {
+  return useMutation({
+    mutationFn: async (body: DrillIn) => given(await api.POST("/api/drills", { body })),
+  });
+}
+
+/** Sends what was pressed, again and again while the connection is lost; then all of it counts. */
+export function useFinishDrill() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ id, measured }: { id: string; measured: Measured }) =>
+      given(
+        await api.PUT("/api/drills/{run_id}/pressed", {
+          params: { path: { run_id: id } },
+          body: measured,
+        }),
+      ),
+    onSuccess: (scored) => {
+      client.setQueryData(["drill", scored.run.id], scored);
+      void client.invalidateQueries({ queryKey: ["drills"] });
+      void client.invalidateQueries({ queryKey: ["me"] });
+    },
+  });
+}
+
+export function useLeaveOut() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ id, isOut }: { id: string; isOut: boolean }) =>
+      given(
+        await api.POST("/api/drills/{run_id}/left-out", {
+          params: { path: { run_id: id } },
+          body: { left_out: isOut },
+        }),
+      ),
+    onSuccess: (row) => {
+      void client.invalidateQueries({ queryKey: ["drill", row.id] });
+      void client.invalidateQueries({ queryKey: ["drills"] });
+      void client.invalidateQueries({ queryKey: ["me"] });
+    },
+  });
+}
