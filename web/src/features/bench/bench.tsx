@@ -221,7 +221,8 @@ function BenchDesk(props: DeskProps) {
   const [first] = useState(props.first);
   const { playback, canvas, video } = usePlayback(film, times, first);
   const { preferences, change } = usePreferences();
-  const isMeasured = typeof preferences.lag_s === "number";
+  // Kept before it was said by what: by drills is what changes it next.
+  const lagBy = typeof preferences.lag_s === "number" ? (preferences.lag_by ?? "drill") : null;
   const lag = useMemo(
     () => ({
       lagS: preferences.lag_s ?? USUAL_LAG.lagS,
@@ -308,9 +309,9 @@ function BenchDesk(props: DeskProps) {
         onMarksBy={(by) => change({ marks_by: by })}
         fix={fix}
         lag={lag}
-        isMeasured={isMeasured}
+        lagBy={lagBy}
         keys={keys}
-        onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS })}
+        onLag={({ lagS, sdS }) => change({ lag_s: lagS, lag_sd_s: sdS, lag_by: "hand" })}
       />
     </div>
   );

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { counted, latency, nounFor, shortClock } from "../../domain/times";
 import { KeyCap } from "../../components/key-cap";
 import { capOf, type KeyMap } from "../../domain/key-map";
-import { TapTest } from "./tap-test";
+import { LagDialog } from "./lag-dialog";
 import { isSeed } from "../../domain/seeds";
 import { tapsOn } from "../../domain/taps-on-film";
 import type { Suggestion } from "../../domain/suggestions";
@@ -29,7 +29,8 @@ interface PassBarProps {
   onMarksBy: (by: MarksBy) => void;
   fix: FixPass;
   lag: Lag;
-  isMeasured: boolean;
+  /** Where the lag comes from. */
+  lagBy: "drill" | "hand" | null;
   keys: KeyMap;
   onLag: (lag: Lag) => void;
 }
@@ -274,7 +275,7 @@ function HeardClicks({ clicks, marking, keys }: PassBarProps) {
   );
 }
 
-function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
+function LagButton({ lag, lagBy, onLag }: PassBarProps) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -282,12 +283,12 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
         type="button"
         className={BUTTON}
         aria-label={t("bench:pass_bar.which_lag_lags", {
-          which: isMeasured ? "own" : "usual",
+          which: lagBy ? "own" : "usual",
           lagS: latency(lag.lagS, 2),
         })}
         onClick={() => setOpen(true)}
         title={t("bench:pass_bar.reaction_lag_taken_off_marks", {
-          which: isMeasured
+          which: lagBy
             ? t("bench:pass_bar.yours_as_measured")
             : t("bench:pass_bar.not_measured_yet_measure_yours"),
         })}
@@ -298,7 +299,7 @@ function LagButton({ lag, isMeasured, onLag }: PassBarProps) {
           values={{ lagS: latency(lag.lagS, 2) }}
         />
       </button>
-      {open && <TapTest lag={lag} onLag={onLag} onClose={() => setOpen(false)} />}
+      {open && <LagDialog lag={lag} by={lagBy} onLag={onLag} onClose={() => setOpen(false)} />}
     </>
   );
 }

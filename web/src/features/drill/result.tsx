@@ -189,7 +189,7 @@ function Moments({ scored, desk, onAgain }: Pick<ResultProps, "scored" | "desk" 
                   : `bg-raised hover:border-ink ${moment.isWrong ? "border-marker text-marker" : "border-line"}`
               }`}
             >
-              <span className="opacity-70">{shortClock(moment.atS)}</span> {moment.words}
+              <span>{shortClock(moment.atS)}</span> {moment.words}
             </button>
           </li>
         ))}

@@ -21,12 +21,12 @@ export interface Choice {
 export function useChoice(drills: Drills) {
   const [search] = useSearchParams();
   const last = drills.runs[0];
-  const [chosen, setChosen] = useState<Partial<Choice>>({});
+  const [chosen, setChosen] = useState<Partial<Choice>>({ sessionId: search.get("session") });
   const instant = chosen.instant ?? last?.instant ?? "begins";
   const choice: Choice = {
     level: (drills.advice[instant]?.level ?? "clear") as LevelKey,
     asked: "lift",
-    sessionId: search.get("session"),
+    sessionId: null,
     seconds: 60,
     hasClick: true,
     isByClicker: false,

@@ -38,10 +38,12 @@ export function useBeginDrill() {
   });
 }
 
-/** Sends what was pressed, again and again while the connection is lost; then all of it counts. */
+/** Sends what was pressed; from then on it counts. */
 export function useFinishDrill() {
   const client = useQueryClient();
   return useMutation({
+    // Without a line it is to be said at once that it is not sent.
+    networkMode: "always",
     mutationFn: async ({ id, measured }: { id: string; measured: Measured }) =>
       given(
         await api.PUT("/api/drills/{run_id}/pressed", {

@@ -8,6 +8,10 @@ import { Count, Main, Part, Surety } from "./part";
 import type { PartOf } from "./parts";
 import { caughtWords } from "../../domain/rep-filter";
 import { Trans, t } from "../../words";
+import { Link } from "react-router";
+
+/** A drill takes so many reps. */
+const LEAST_DRILLED = 6;
 
 /** The marker on the axis of the onset, and what each caught. */
 export function MarkerPart({ findings, session }: PartOf) {
@@ -101,6 +105,13 @@ export function MarkerPart({ findings, session }: PartOf) {
         </p>
       )}
       <Caught findings={findings} />
+      {findings.reps.length >= LEAST_DRILLED && session.films.some((film) => film.usable) && (
+        <p className="no-print mt-2">
+          <Link className="underline underline-offset-3" to={`/drill?session=${session.id}`}>
+            {t("findings:marker_part.drill_on_this_film")}
+          </Link>
+        </p>
+      )}
       <Surety value={findings.sources.marker_latency_s} />
       <Numbers
         caption={t("findings:marker_part.markers_by_rep")}

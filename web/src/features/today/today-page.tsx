@@ -8,7 +8,7 @@ import { Shell } from "../../components/shell";
 import { ToTheYard } from "../../components/to-the-yard";
 import { Fault, Wait } from "../../components/states";
 import { crumbOf, day } from "../../domain/words";
-import { t } from "../../words";
+import { Trans, t } from "../../words";
 
 type TodayOut = components["schemas"]["TodayOut"];
 type Line = TodayOut["lines"][number];
@@ -59,6 +59,7 @@ function Waiting({ today }: { today: TodayOut }) {
             {t("today:today_page.bring_a_film")}
           </Link>
         </p>
+        <SpareMinute />
       </div>
     );
   }
@@ -129,7 +130,20 @@ function Waiting({ today }: { today: TodayOut }) {
           </ul>
         </section>
       )}
+      <SpareMinute />
     </>
+  );
+}
+
+/** What one can do without a film, and without an animal. */
+function SpareMinute() {
+  return (
+    <p className="mt-9 text-soft">
+      <Trans
+        i18nKey="today:today_page.a_spare_minute"
+        components={{ go: <Link to="/drill" className="text-ink underline underline-offset-3" /> }}
+      />
+    </p>
   );
 }
 

@@ -1,0 +1,201 @@
+"""The timing drill in a real browser: a scripted hand of known lag and spread is measured."""
+
+from __future__ import annotations
+
+import json
+import statistics
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from frequens.media.decode.frames import index_frames
+from tests.house import House, Trainer
+
+from .axe import faults
+from .conftest import code_truth, shot_film
+
+HAND = Path(__file__).with_name("hand.js").read_text(encoding="utf-8").rstrip("\n;")
+#: The display's frame here: sixty a second.
+FRAME_S = 1 / 60
+LAG_MS, SD_MS = 240, 40
+
+
+@pytest.fixture(scope="module")
+def house(own_house: House) -> House:
+    """Drills change the lag of whoever does them."""
+    return own_house
+
+
+@pytest.fixture
+def opened(page: Page, house: House) -> Page:
+    page.goto(f"{house.url}/drill")
+    expect(page.get_by_role("heading", name="Timing drill")).to_be_visible()
+    return page
+
+
+def draws(page: Page, seed: int) -> None:
+    """Every drill from now on is this one: the server is asked for it by its seed."""
+
+    def with_seed(route: Any) -> None:
+        if route.request.method != "POST":
+            route.continue_()
+            return
+        body = {**json.loads(route.request.post_data), "seed": seed}
+        route.continue_(post_data=json.dumps(body))
+
+    page.route("**/api/drills", with_seed)
+
+
+def choose(page: Page, *names: str) -> None:
+    for name in names:
+        page.get_by_role("radio", name=name).click()
+
+
+def begin(page: Page, parts: list[str], *, is_there: bool = True, hold_ms: int = 0) -> None:
+    told = {"seed": 7, "lag_ms": LAG_MS, "sd_ms": SD_MS, "onsets_s": []}
+    told |= {"parts": parts, "is_there": is_there, "hold_ms": hold_ms}
+    page.evaluate(f"told => ({HAND})(told)", told)
+    page.get_by_role("button", name="Begin", exact=True).click()
+    expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")
+
+
+def result_of(page: Page, trainer: Trainer) -> dict[str, Any]:
+    expect(page.get_by_test_id("drill-result")).to_be_visible()
+    run = page.url.split("run=")[1]
+    return dict(trainer.ask("GET", f"/api/drills/{run}").json())
+
+
+def agree(found: dict[str, Any], did: list[float], most_s: float = FRAME_S) -> None:
+    """Every lag as the hand had it, to within a frame; so their middle and their spread."""
+    answers = [a for a in found["score"]["answers"] if a["lag_s"] is not None]
+    measured = [a["lag_s"] for a in answers]
+    assert len(measured) == len(did) >= 6
+    assert max(abs(a - b) for a, b in zip(measured, did, strict=True)) <= most_s
+    assert abs(statistics.median(measured) - statistics.median(did)) <= most_s
+    assert abs(statistics.stdev(measured) - statistics.stdev(did)) <= most_s
+
+
+def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
+    page = opened
+    assert faults(page) == []
+    draws(page, seed=1251)
+    choose(page, "3 short", "30 s")
+    begin(page, ["lift"])
+    # For two seconds nothing happens: a real key on nothing.
+    page.wait_for_timeout(500)
+    page.keyboard.press("k")
+    found = result_of(page, trainer)
+    hand = page.evaluate("window.hand")
+    agree(found, hand["lags"])
+    assert found["run"]["by"] == "key"
+    assert found["score"]["false_on"] == {"nothing": 1}
+    assert found["score"]["missed"] == 0
+    result = page.get_by_test_id("drill-result")
+    expect(result).to_contain_text("One mark would have paid the wrong thing: one while nothing")
+    median = found["score"]["timing"]["lag_s"]["median"]
+    expect(page.get_by_test_id("drill-lag")).to_have_text(f"+{median:.2f} s")
+    expect(result).to_contain_text("estimated, not measured")
+    # Every press was heard.
+    assert hand["clicks"] == len(hand["lags"]) + 1
+    # What was learned is taken off from now on.
+    learned = trainer.ask("GET", "/api/me").json()["preferences"]
+    assert (learned["lag_by"], learned["lag_s"]) == ("drill", round(median, 3))
+    expect(page.get_by_test_id("own-lag")).to_have_text(f"+{median:.3f} s")
+    # A moment is shown again, with the click where it fell.
+    moment = result.get_by_role("listitem").get_by_role("button").nth(3)
+    moment.click()
+    expect(moment).to_have_attribute("aria-pressed", "true")
+    page.wait_for_function("n => window.hand.clicks > n", arg=hand["clicks"])
+    expect(moment).to_have_attribute("aria-pressed", "false")
+    assert faults(page) == []
+    page.evaluate("document.documentElement.dataset.theme = 'dark'")
+    assert faults(page) == []
+
+
+def test_a_hand_on_two_things_that_end_sends_it_when_the_line_is_back(opened, trainer):
+    page = opened
+    draws(page, seed=568)
+    choose(page, "it ends", "Thistle", "5 two things", "30 s")
+    begin(page, ["touch", "lift"], is_there=False)
+    page.context.set_offline(True)
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("could not be sent; it is still here")
+    page.context.set_offline(False)
+    page.get_by_role("button", name="Send it again").click()
+    found = result_of(page, trainer)
+    expect(alert).to_have_count(0)
+    agree(found, page.evaluate("window.hand.lags"))
+    assert found["run"]["wrong"] == 0
+
+
+def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
+    page = opened
+    draws(page, seed=169)
+    choose(page, "it has held a second", "1 clear", "30 s")
+    with page.expect_response(lambda r: r.url.endswith("/api/drills") and r.status == 201) as told:
+        begin(page, ["lift"], hold_ms=1000)
+    due = [w["due_s"] for w in told.value.json()["windows"] if w["due_s"] is not None]
+    # The page stands still for a fifth of a second around the second instant.
+    page.evaluate(
+        """due => {
+          let start = null;
+          const frame = (now) => {
+            start ??= now;
+            const at = (now - start) / 1000;
+            if (at < due - 0.12) requestAnimationFrame(frame);
+            else while (performance.now() < start + (due + 0.1) * 1000);
+          };
+          requestAnimationFrame(frame);
+        }""",
+        due[1],
+    )
+    found = result_of(page, trainer)
+    answers = found["score"]["answers"]
+    assert [n for n, a in enumerate(answers) if a["what"] == "faltered"] == [1]
+    did = page.evaluate("window.hand.lags")
+    agree(found, [lag for n, lag in enumerate(did) if n != 1])
+    expect(page.get_by_test_id("drill-result")).to_contain_text("The screen itself was late once")
+    # It was not the usual pace of a day: it is left out, and taken in again.
+    page.get_by_role("button", name="Leave this one out").click()
+    page.get_by_role("button", name="Take it in again").click()
+    expect(page.get_by_role("button", name="Leave this one out")).to_be_visible()
+
+
+def test_a_drill_that_is_stopped_counts_for_nothing(opened, trainer):
+    page = opened
+    before = len(trainer.ask("GET", "/api/drills").json()["runs"])
+    page.get_by_role("button", name="Begin", exact=True).click()
+    stage = page.get_by_test_id("drill-stage")
+    expect(stage).to_have_attribute("data-running", "true")
+    page.keyboard.press("Escape")
+    expect(stage).to_have_attribute("data-running", "false")
+    expect(page.get_by_role("button", name="Begin", exact=True)).to_be_visible()
+    assert len(trainer.ask("GET", "/api/drills").json()["runs"]) == before
+
+
+def test_a_hand_on_ones_own_film_is_measured_against_what_was_coded(
+    page, trainer, house, tmp_path_factory
+):
+    shot = shot_film(tmp_path_factory.mktemp("drill"), "bell.mp4", 60, seed=21)
+    film = trainer.settled(trainer.upload(shot)["id"])
+    code_truth(trainer, film, shot)
+    session = f"/api/sessions/{film['session_id']}"
+    reps = trainer.ask("GET", f"{session}/findings").json()["findings"]["reps"]
+    assert len(reps) >= 6
+    page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
+    page.get_by_role("link", name="Drill your own timing on this film").click()
+    choose(page, "it begins", "30 s")
+    expect(page.get_by_role("button", name="Begin", exact=True)).to_be_enabled()
+    told = {"seed": 3, "lag_ms": LAG_MS, "sd_ms": SD_MS, "parts": [], "is_there": True}
+    # The review copy begins with the first frame, as the session does.
+    told |= {"hold_ms": 0, "onsets_s": [rep["onset_s"] for rep in reps]}
+    page.evaluate(f"told => ({HAND})(told)", told)
+    page.get_by_role("button", name="Begin", exact=True).click()
+    found = result_of(page, trainer)
+    assert found["run"]["source"] == "film"
+    # A film's picture stands for longer than the display's frame.
+    index = index_frames(shot)
+    agree(found, page.evaluate("window.hand.lags"), index.nominal_us / 1e6)
+    assert found["run"]["wrong"] == 0
