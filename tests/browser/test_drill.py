@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import json
 import statistics
+import wave
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
 from frequens.media.decode.frames import index_frames
+from frequens.media.decode.samples import RATE
 from tests.house import House, Trainer
+from tests.media.other_yard import Box, lay
 
 from .axe import faults
-from .conftest import code_truth, shot_film
+from .conftest import code_truth, log_in, shot_film
 
 HAND = Path(__file__).with_name("hand.js").read_text(encoding="utf-8").rstrip("\n;")
 #: The display's frame here: sixty a second.
@@ -199,3 +203,56 @@ def test_a_hand_on_ones_own_film_is_measured_against_what_was_coded(
     index = index_frames(shot)
     agree(found, page.evaluate("window.hand.lags"), index.nominal_us / 1e6)
     assert found["run"]["wrong"] == 0
+
+
+#: The clicker's instants in a minute of sound, seconds.
+CLICKS_S = [1.5 + 2.3 * n for n in range(25)]
+
+
+@pytest.fixture
+def clicker(tmp_path: Path) -> Path:
+    """A minute in a quiet stall, with a clicker pressed in it."""
+    lot = np.random.default_rng(6)
+    track = lot.normal(0, 0.0008, 60 * RATE)
+    box = Box.any(lot)
+    for at in CLICKS_S:
+        press, let_go = box.press(lot), box.let_go(lot)
+        lay(track, round(at * RATE), 0.6 * press)
+        lay(track, round((at + box.gap_s) * RATE), 0.6 * let_go)
+    path = tmp_path / "clicker.wav"
+    with wave.open(str(path), "wb") as file:
+        file.setparams((1, 2, RATE, len(track), "NONE", ""))
+        file.writeframes((np.clip(track, -1, 1) * 32767).astype("<i2").tobytes())
+    return path
+
+
+def test_a_clicker_in_the_hand_is_heard(
+    browser_type, browser_type_launch_args, house, trainer, clicker
+):
+    """The browser's stand-in for a microphone plays the file; how late it does nobody can know,
+    so what is held to the truth are the times between clicks."""
+    arguments = [
+        *browser_type_launch_args["args"],
+        *("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"),
+        f"--use-file-for-fake-audio-capture={clicker}%noloop",
+    ]
+    browser = browser_type.launch(**browser_type_launch_args | {"args": arguments})
+    try:
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        log_in(page, house.url)
+        page.goto(f"{house.url}/drill")
+        choose(page, "your own clicker", "1 clear", "30 s")
+        page.get_by_role("button", name="Begin", exact=True).click()
+        # A key presses nothing then.
+        expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")
+        page.keyboard.press("k")
+        found = result_of(page, trainer)
+        assert found["run"]["by"] == "clicker"
+        score = found["score"]
+        presses = [mark["press_s"] for mark in [*score["answers"], *score["false_marks"]]]
+        between = np.diff(sorted(at for at in presses if at is not None))
+        assert len(between) >= 9
+        assert np.max(np.abs(between - 2.3)) < 0.005
+        expect(page.get_by_test_id("drill-result")).to_contain_text("the microphone")
+    finally:
+        browser.close()

@@ -13,6 +13,7 @@ from django.utils import timezone
 from frequens.core.drill import Shown, Window, score
 from frequens.server.accounts.models import Membership, Role
 from frequens.server.drill.models import DrillRun
+from tests.media.other_yard import listen
 
 from .conftest import put as put_mark
 
@@ -297,6 +298,29 @@ def test_a_drill_stays_when_its_session_goes(wren, filmed):
     assert wren.delete(f"/api/sessions/{filmed.session_id}").status_code == 204
     found = wren.get(f"/api/drills/{drill['id']}").json()
     assert (found["drill"]["session_id"], found["run"]["lag_s"]) == (None, pytest.approx(0.25))
+
+
+def test_a_clicker_is_heard_where_it_was_pressed(wren):
+    yard = listen("quiet", 1, clicks=15, length_s=40)
+    body = (np.clip(yard.samples, -1, 1) * 32767).astype("<i2").tobytes()
+    path = f"/api/drills/{begun(wren)['id']}/heard"
+    answer = wren.post(path, body, content_type="application/octet-stream")
+    assert answer.json()["clicks_s"] == pytest.approx(yard.presses_s, abs=0.005)
+
+
+@pytest.mark.parametrize("body", [b"", b"x", b"\0" * 96_001], ids=["none", "half a sample", "odd"])
+def test_silence_holds_no_click(wren, body):
+    path = f"/api/drills/{begun(wren)['id']}/heard"
+    answer = wren.post(path, body, content_type="application/octet-stream")
+    assert (answer.status_code, answer.json()) == (200, {"clicks_s": []})
+
+
+@pytest.mark.parametrize(("more", "status"), [(0, 200), (1, 413)])
+def test_so_much_sound_is_listened_to_and_no_more(wren, more, status):
+    path = f"/api/drills/{begun(wren)['id']}/heard"
+    body = bytes(87 * 48_000 * 2 + more)
+    answer = wren.post(path, body, content_type="application/octet-stream")
+    assert answer.status_code == status
 
 
 def test_a_drill_there_is_not(wren):

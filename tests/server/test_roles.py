@@ -52,7 +52,7 @@ READER = {
 }
 CODES = {"append_edits", "say_second_look_done", "settle_second_look", "give_up_second_look"}
 #: One's own practice.
-CODES |= {"begin_drill", "finish_drill", "leave_out_drill"}
+CODES |= {"begin_drill", "finish_drill", "leave_out_drill", "hear_drill"}
 ONLY_OWNER = {
     *("bring_back", "remove_workspace", "invite_member", "take_back_invitation"),
     *("change_member", "remove_member", "set_second_look_share"),

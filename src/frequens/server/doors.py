@@ -20,7 +20,8 @@ MOST_BYTES = 4 * 1024**2
 MOST_BYTES_OF_ACCOUNTS = 4 * 1024
 #: What takes a body of another kind, and looks at it itself.
 _NOT_PLAIN = re.compile(
-    r"/api/films|/api/films/arriving(/[^/]+)?|/api/me/workspace/bring_back|/api/sessions/import|/api/sessions/[^/]+/import"
+    r"/api/films|/api/films/arriving(/[^/]+)?|/api/me/workspace/bring_back|/api/sessions/import"
+    r"|/api/sessions/[^/]+/import|/api/drills/[^/]+/heard"
 )
 
 

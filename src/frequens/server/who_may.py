@@ -37,7 +37,7 @@ _LINES: tuple[tuple[frozenset[Role], tuple[str, ...]], ...] = (
     (CODING, ("append_edits", "second_looks", "second_look", "compare_second_look")),
     (CODING, ("say_second_look_done", "settle_second_look", "give_up_second_look")),
     (CODING, ("drills", "drill_sessions", "begin_drill", "drill", "finish_drill")),
-    (CODING, ("leave_out_drill",)),
+    (CODING, ("leave_out_drill", "hear_drill")),
     # Training, and what belongs to it.
     (TRAINING, ("upload", "simulate", "remove_film", "join_film", "cancel_film", "resume_film")),
     (TRAINING, ("set_slowed", "drop_copy", "abilities", "begin_film", "how_far", "next_piece")),

@@ -1878,6 +1878,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills/{run_id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Drill
+         * @description The clicks in a drill's sound: 16 bit samples, 48 000 a second, one channel. None is kept.
+         */
+        post: operations["hear_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drills/{run_id}/left-out": {
         parameters: {
             query?: never;
@@ -7442,6 +7462,14 @@ export interface components {
             by: "key" | "pointer" | "touch" | "clicker";
         };
         /**
+         * HeardOut
+         * @description Clicks in a sound, seconds from its first sample, in their order.
+         */
+        HeardOut: {
+            /** Clicks S */
+            clicks_s: number[];
+        };
+        /**
          * LeaveOutIn
          * @description Whether a drill counts for nothing.
          */
@@ -10334,6 +10362,41 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    hear_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": unknown;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Sequence
 from itertools import groupby
 from typing import Any, cast
 
+import numpy as np
 from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -25,6 +26,8 @@ from frequens.core.drill import (
     delays_of,
 )
 from frequens.core.drill.from_film import LEAST_REPS
+from frequens.media.decode.samples import RATE
+from frequens.media.sound.clicks import find_candidates, presses_in
 
 from ..accounts.api import Refusal
 from ..accounts.models import workspace_of
@@ -38,6 +41,7 @@ from .schemas import (
     DrillRow,
     DrillSession,
     DrillsOut,
+    HeardOut,
     LagOut,
     LeaveOutIn,
     PressedIn,
@@ -50,6 +54,8 @@ router = Router()
 
 #: So many of one's drills are shown and reckoned with, and so many sessions offered.
 MOST_RUNS, MOST_SESSIONS = 1000, 50
+#: Of a drill's sound. A film has to be waited for between its pieces.
+MOST_SOUND_S, BYTES_A_SAMPLE = 87, 2
 
 
 @router.get("", response=DrillsOut, operation_id="drills")
@@ -155,6 +161,23 @@ def finish_drill(request: HttpRequest, run_id: uuid.UUID, sent: PressedIn) -> An
         run.refresh_from_db()
         learn(request.user)
     return Status(200, _scored(run))
+
+
+@router.post(
+    "/{run_id}/heard",
+    response={200: HeardOut, 413: Refusal},
+    operation_id="hear_drill",
+    openapi_extra={"requestBody": {"content": {"application/octet-stream": {}}}},
+)
+def hear_drill(request: HttpRequest, run_id: uuid.UUID) -> Any:
+    """The clicks in a drill's sound: 16 bit samples, 48 000 a second, one channel. None is kept."""
+    _run(request, run_id)
+    if len(request.body) > MOST_SOUND_S * RATE * BYTES_A_SAMPLE:
+        said = f"This is more than {MOST_SOUND_S} seconds of sound. Drill for a shorter time."
+        return Status(413, Refusal(fault=said))
+    whole = len(request.body) // BYTES_A_SAMPLE * BYTES_A_SAMPLE
+    samples = np.frombuffer(request.body[:whole], "<i2").astype(np.float32) / np.float32(2**15)
+    return Status(200, HeardOut(clicks_s=presses_in(find_candidates(samples))))
 
 
 @router.post("/{run_id}/left-out", response=DrillRow, operation_id="leave_out_drill")

@@ -71,6 +71,12 @@ class PressedIn(Schema):
     by: By
 
 
+class HeardOut(Schema):
+    """Clicks in a sound, seconds from its first sample, in their order."""
+
+    clicks_s: list[float]
+
+
 class DrillRow(Schema):
     """A finished drill in short, seconds. `spread_s` is None for fewer than six marks."""
 

@@ -5,6 +5,7 @@ import { Button } from "../../components/button";
 import type { Drills } from "../../domain/drill";
 import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
+import { canHear } from "./clicker-ear";
 import type { Choice, LevelKey } from "./use-choice";
 import type { DrillDesk } from "./use-drill-desk";
 import { useDrillSessions } from "./use-drills";
@@ -85,21 +86,44 @@ export function Choices({ drills, choice, choose, desk, onBegin }: ChoicesProps)
         <Several
           label={t("drill:choices.how_long")}
           value={String(choice.seconds)}
-          options={SECONDS.map((s) => ({
+          options={SECONDS.filter((s) => s <= 60 || !choice.isByClicker).map((s) => ({
             value: String(s),
             words: t("drill:choices.seconds", { s }),
           }))}
           onChange={(seconds) => choose({ seconds: Number(seconds) })}
         />
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={choice.hasClick}
-            onChange={(event) => choose({ hasClick: event.target.checked })}
-          />
-          {t("drill:choices.hear_a_click")}
-        </label>
+      </Row>
+      <Row label={t("drill:choices.press")}>
+        <Several
+          label={t("drill:choices.press")}
+          value={choice.isByClicker ? "clicker" : "key"}
+          options={[
+            { value: "key" as const, words: t("drill:choices.a_key_or_finger") },
+            ...(canHear()
+              ? [{ value: "clicker" as const, words: t("drill:choices.your_clicker") }]
+              : []),
+          ]}
+          onChange={(by) =>
+            choose({
+              isByClicker: by === "clicker",
+              // So much sound is sent at once.
+              seconds: by === "clicker" ? Math.min(60, choice.seconds) : choice.seconds,
+            })
+          }
+        />
+        {choice.isByClicker ? (
+          <span className="text-[13px] text-soft">{t("drill:choices.through_the_microphone")}</span>
+        ) : (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={choice.hasClick}
+              onChange={(event) => choose({ hasClick: event.target.checked })}
+            />
+            {t("drill:choices.hear_a_click")}
+          </label>
+        )}
       </Row>
       <div className="flex flex-wrap items-center gap-4 pt-1">
         <Button

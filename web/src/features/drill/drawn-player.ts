@@ -15,6 +15,8 @@ const RING_MS = 180;
 
 export interface Player {
   press: (atMs: number, by: PressedBy) => void;
+  /** Seconds of the drill at a moment of the page's clock; null where it did not run then. */
+  timeOf: (ms: number) => number | null;
   stop: () => void;
 }
 
@@ -47,10 +49,13 @@ export function playDrawn(drill: Drill, animal: Animal, { onShare, onDone }: Tol
       onDone(record.measured());
     }
   }
+  const timeOf = (ms: number) => (startMs === null ? null : (ms - startMs) / 1000);
   return {
+    timeOf,
     press: (atMs, by) => {
-      if (startMs === null) return;
-      record.press((atMs - startMs) / 1000, by);
+      const atS = timeOf(atMs);
+      if (atS === null) return;
+      record.press(atS, by);
       ringMs = atMs;
       animal.ring(true);
     },

@@ -29,20 +29,23 @@ export function playFilm(drill: Drill, screen: Screen, { onShare, onDone, onFaul
   const record = new DrillRecord(drill.windows);
   const gone = new AbortController();
   const lengthS = drill.pieces.reduce((sum, piece) => sum + piece.to_s - piece.from_s, 0);
-  /** What of the page's clock is what of the drill's, while a piece plays. */
-  let anchor: { ms: number; s: number } | null = null;
+  /** What of the page's clock is what of the drill's, from where each piece began to move. */
+  const anchors: { ms: number; s: number; endS: number }[] = [];
   const refresh = refreshes(gone.signal);
 
   async function all() {
     for (const piece of drill.pieces) {
       let first: number | null = null;
-      anchor = null;
+      let anchor: { ms: number; s: number } | null = null;
       record.rest();
       await playPiece(piece, screen, 1, gone.signal, (filmS, ms) => {
         first ??= filmS;
         const atS = piece.at_s + filmS - piece.from_s;
         // The picture stands for a moment before it begins to move: time runs from there.
-        if (anchor === null && filmS > first) anchor = { ms, s: atS };
+        if (anchor === null && filmS > first) {
+          anchor = { ms, s: atS };
+          anchors.push({ ...anchor, endS: piece.at_s + piece.to_s - piece.from_s });
+        }
         if (anchor !== null) record.frame(atS, anchor.s + (ms - anchor.ms) / 1000);
         onShare(Math.min(1, atS / lengthS));
       });
@@ -56,9 +59,18 @@ export function playFilm(drill: Drill, screen: Screen, { onShare, onDone, onFaul
     if (!gone.signal.aborted) onFault();
     gone.abort();
   });
+  const timeOf = (ms: number) => {
+    const anchor = anchors.findLast((one) => one.ms <= ms);
+    if (!anchor) return null;
+    const atS = round6(anchor.s + (ms - anchor.ms) / 1000);
+    // Between two pieces nothing is played.
+    return atS > anchor.endS ? null : atS;
+  };
   return {
+    timeOf,
     press: (atMs, by) => {
-      if (anchor !== null) record.press(round6(anchor.s + (atMs - anchor.ms) / 1000), by);
+      const atS = timeOf(atMs);
+      if (atS !== null) record.press(atS, by);
     },
     stop: () => {
       gone.abort();

@@ -4,11 +4,12 @@ import { Refused } from "../../api/client";
 import type { Drill, Measured, Scored } from "../../domain/drill";
 import { t } from "../../words";
 import { ClickSound } from "./click-sound";
+import { ClickerEar } from "./clicker-ear";
 import { playDrawn, showDrawnAgain, type Player } from "./drawn-player";
 import type { Animal } from "./drawn-animal";
 import { playFilm, showFilmAgain, type Screen } from "./film-player";
 import type { Choice } from "./use-choice";
-import { useBeginDrill, useFinishDrill } from "./use-drills";
+import { useBeginDrill, useFinishDrill, type Done } from "./use-drills";
 import { usePresses } from "./use-presses";
 
 interface DeskParts {
@@ -22,11 +23,6 @@ const AGAIN_SPEED = 0.5;
 /** Seen again from so long before to so long after, seconds. */
 const AGAIN_S = [1.2, 1.2] as const;
 
-interface Unsent {
-  id: string;
-  measured: Measured;
-}
-
 export type DrillDesk = ReturnType<typeof useDrillDesk>["desk"];
 
 /** Begins, plays, stops and sends a drill, and shows parts of it again. */
@@ -34,7 +30,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
   const [drill, setDrill] = useState<Drill | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   /** Done, and not sent yet: nothing of it is lost while the page stands. */
-  const [unsent, setUnsent] = useState<Unsent[]>([]);
+  const [unsent, setUnsent] = useState<Done[]>([]);
   const animal = useRef<Animal>(null);
   const video = useRef<HTMLVideoElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -42,6 +38,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
   const player = useRef<Player | null>(null);
   const again = useRef<(() => void) | null>(null);
   const click = useRef<ClickSound | null>(null);
+  const ear = useRef<ClickerEar | null>(null);
   const begin = useBeginDrill();
   const finish = useFinishDrill();
 
@@ -55,18 +52,25 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
       again.current?.();
       click.current?.close();
       click.current = null;
+      ear.current?.close();
+      ear.current = null;
     },
     [],
   );
 
+  const hush = useCallback(() => {
+    ear.current?.close();
+    ear.current = null;
+  }, []);
   const stop = useCallback(() => {
     player.current?.stop();
     player.current = null;
+    hush();
     setDrill(null);
-  }, []);
+  }, [hush]);
 
   const send = useCallback(
-    (one: Unsent) => {
+    (one: Done) => {
       setFault(null);
       finish.mutate(one, {
         onSuccess: () => {
@@ -96,14 +100,31 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
           if (bar.current) bar.current.style.transform = `scaleX(${share})`;
         },
         onDone: (measured: Measured) => {
+          const timeOf = player.current?.timeOf;
           player.current = null;
-          send({ id: begun.id, measured });
+          const heard = ear.current?.heard();
+          send({
+            id: begun.id,
+            measured,
+            heard:
+              heard && timeOf
+                ? {
+                    pcm: heard.pcm,
+                    placed: (clicksS) =>
+                      clicksS
+                        .map((s) => timeOf(heard.startMs + s * 1000))
+                        .filter((s) => s !== null && s >= 0) as number[],
+                  }
+                : null,
+          });
+          hush();
         },
         onFault: () => {
           stop();
           setFault(t("drill:page.film_does_not_play"));
         },
       };
+      ear.current?.listen();
       if (begun.source === "drawn") {
         if (animal.current) player.current = playDrawn(begun, animal.current, told);
       } else {
@@ -112,14 +133,23 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
         else told.onFault();
       }
     },
-    [partsOf, send, stop],
+    [hush, partsOf, send, stop],
   );
 
-  const start = () => {
+  const start = async () => {
     setFault(null);
     again.current?.();
     // A page may only sound once somebody has pressed something.
-    if (choice.hasClick) click.current ??= new ClickSound();
+    if (choice.hasClick && !choice.isByClicker) click.current ??= new ClickSound();
+    if (choice.isByClicker) {
+      try {
+        hush();
+        ear.current = await ClickerEar.open();
+      } catch {
+        setFault(t("drill:page.no_microphone"));
+        return;
+      }
+    }
     const { instant, seconds, sessionId, level, asked } = choice;
     begin.mutate(
       sessionId
@@ -127,7 +157,10 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
         : { instant, seconds, asked, level },
       {
         onSuccess: setDrill,
-        onError: (error) => setFault(error.message),
+        onError: (error) => {
+          hush();
+          setFault(error.message);
+        },
       },
     );
   };
@@ -142,6 +175,8 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
   const stage = usePresses({
     isOn: drill !== null,
     onPress: (atMs, by) => {
+      // The hand that holds a clicker presses nothing else.
+      if (choice.isByClicker) return;
       player.current?.press(atMs, by);
       if (choice.hasClick) sound();
     },
@@ -183,7 +218,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     resend: unsent.length > 0 ? () => unsent.forEach(send) : null,
     isBusy: begin.isPending || finish.isPending,
     isReady: choice.sessionId === null || screen !== null,
-    begin: start,
+    begin: () => void start(),
     stop,
     showAgain,
     clickDelayS: () => click.current?.delayS ?? null,

@@ -2,11 +2,23 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
-import { api, given } from "../../api/client";
+import { api, faultsOf, given, Refused } from "../../api/client";
 import type { components } from "../../api/schema";
+import { sendFile } from "../../api/send-file";
 import type { Measured } from "../../domain/drill";
 
 type DrillIn = components["schemas"]["DrillIn"];
+
+/** A drill that was done; with the sound, where a clicker was pressed in it. */
+export interface Done {
+  id: string;
+  measured: Measured;
+  heard: {
+    pcm: Int16Array<ArrayBuffer>;
+    /** Seconds of the drill for seconds of the sound; those between its pieces are left out. */
+    placed: (clicksS: number[]) => number[];
+  } | null;
+}
 
 export function useDrills() {
   return useQuery({
@@ -38,19 +50,35 @@ export function useBeginDrill() {
   });
 }
 
+/** What the server hears in the sound of a drill: seconds of each click from its first sample. */
+async function clicksIn(id: string, pcm: Int16Array<ArrayBuffer>): Promise<number[]> {
+  const sent = sendFile(`/api/drills/${id}/heard`, new Blob([pcm]), () => undefined);
+  const arrived = await sent.arrived;
+  if (!arrived) throw new Error();
+  if (arrived.status !== 200) {
+    throw new Refused(arrived.status, faultsOf(arrived.body, arrived.status));
+  }
+  return (arrived.body as components["schemas"]["HeardOut"]).clicks_s;
+}
+
 /** Sends what was pressed; from then on it counts. */
 export function useFinishDrill() {
   const client = useQueryClient();
   return useMutation({
     // Without a line it is to be said at once that it is not sent.
     networkMode: "always",
-    mutationFn: async ({ id, measured }: { id: string; measured: Measured }) =>
-      given(
-        await api.PUT("/api/drills/{run_id}/pressed", {
-          params: { path: { run_id: id } },
-          body: measured,
-        }),
-      ),
+    mutationFn: async ({ id, measured, heard }: Done) => {
+      const body = heard
+        ? {
+            ...measured,
+            presses: heard.placed(await clicksIn(id, heard.pcm)),
+            by: "clicker" as const,
+          }
+        : measured;
+      return given(
+        await api.PUT("/api/drills/{run_id}/pressed", { params: { path: { run_id: id } }, body }),
+      );
+    },
     onSuccess: (scored) => {
       client.setQueryData(["drill", scored.run.id], scored);
       void client.invalidateQueries({ queryKey: ["drills"] });

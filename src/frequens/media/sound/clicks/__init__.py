@@ -8,6 +8,7 @@ itself, how like the film's best, and how like what the reviewer has confirmed o
 """
 
 from .candidates import Candidates, Listener, find_candidates
+from .presses import presses_in
 from .ranking import MERGE_S, WIDTH_S, Ranking, Sound, rank
 
 __all__ = [
@@ -18,5 +19,6 @@ __all__ = [
     "Ranking",
     "Sound",
     "find_candidates",
+    "presses_in",
     "rank",
 ]
