@@ -62,11 +62,12 @@ def calendar(page: Page, house: House) -> None:
     page.locator("td[aria-current=date]").wait_for()
 
 
-def ladder(page: Page, house: House) -> None:
-    """Further down a logbook: the rungs of a measured quantity, and where it holds."""
-    page.goto(f"{house.url}/logbook/{behaviour_of(house, 'Hoof')}")
-    page.locator("#ladder-height").wait_for()
-    page.evaluate("document.getElementById('ladder-height').scrollIntoView()")
+def drill(page: Page, house: House) -> None:
+    """The last drill of the demo's trainer, and how they came to it."""
+    runs = house.trainer().ask("GET", "/api/drills").json()["runs"]
+    run = next(run for run in runs if run["instant"] == "begins")
+    page.goto(f"{house.url}/drill?run={run['id']}")
+    page.get_by_test_id("drill-result").wait_for()
 
 
 def rehearsal(page: Page, house: House) -> None:
@@ -177,7 +178,6 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "findings": findings,
     "cues": cues,
     "logbook": logbook,
-    "ladder": ladder,
     "variation": variation,
     "report": report,
     "today": today,
@@ -185,6 +185,7 @@ VIEWS: dict[str, Callable[[Page, House], None]] = {
     "next": next_session,
     "script": script,
     "rehearsal": rehearsal,
+    "drill": drill,
     "second-look": second_look,
     "plan": plan,
     "passes": passes,

@@ -472,7 +472,7 @@ def test_pieces_without_anything_are_among_them_rather_with_something_else():
 def test_too_few_reps_are_no_drill(n):
     filmed = Filmed({"a": 200.0}, reps_of(n))
     if n < LEAST_REPS:
-        with pytest.raises(ValueError, match=f"{n} reps of this session can be asked for"):
+        with pytest.raises(ValueError, match=f"{n} of this session's reps can be asked for"):
             draw_pieces(filmed, "begins", 60, 1)
     else:
         assert draw_pieces(filmed, "begins", 60, 1)[0]
@@ -480,7 +480,7 @@ def test_too_few_reps_are_no_drill(n):
 
 def test_an_end_that_was_not_coded_is_not_asked_for():
     reps = [FilmedRep("a", rep.onset_s, None) for rep in reps_of(10)]
-    with pytest.raises(ValueError, match="0 reps"):
+    with pytest.raises(ValueError, match="0 of this"):
         draw_pieces(Filmed({"a": 200.0}, reps), "ends", 60, 1)
     # And where one without an end is close by, nobody could say that a press was wrong.
     near = [*reps_of(8), FilmedRep("a", 4 + 6 * 3 - 1.5, None)]

@@ -9,10 +9,12 @@ import statistics
 
 import pytest
 from django.core.management import call_command
+from django.utils import timezone
 
 from frequens.core import SessionRecord, measure
 from frequens.demo.filling import fill
 from frequens.demo.management.commands import make_demo
+from frequens.demo.practice import practise
 from frequens.demo.second_eyes import look_again
 from frequens.demo.steading import WEEKS, courses
 from frequens.server.accounts.models import Workspace
@@ -201,3 +203,14 @@ def test_its_second_coder_differs_here_and_there(coded, film, make_trainer):
     assert 0.5 < found.agreement.kinds["onset"].agreement <= 1
     assert found.open_pairs
     assert any(pair.is_alike for pair in found.pairs)
+
+
+def test_its_trainer_has_practised_and_got_surer(wren, trainer):
+    """Told from what was pressed: a lag that falls, beyond what chance does."""
+    practise(trainer.workspaces.get(), trainer, timezone.localdate(), seed=4)
+    found = wren.get("/api/drills").json()
+    curve = next(c for c in found["curves"] if c["level"] == "fakes")
+    assert curve["lag"]["days"] == 12
+    assert curve["lag"]["high_s"] < 0
+    assert found["learned"]["lag_s"] == pytest.approx(0.26, abs=0.03)
+    assert wren.get("/api/me").json()["preferences"]["lag_by"] == "drill"

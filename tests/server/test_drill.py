@@ -265,11 +265,13 @@ def test_a_drill_from_ones_own_film_takes_the_coded_instants_for_true(wren, film
 
 def test_a_film_with_too_little_coded_says_how_much_it_takes(wren, filmed):
     drop = {"client_id": "drop-b5", "body": {"op": "drop", "id": "b5"}}
+    assert wren.get("/api/drills/sessions").json()[0]["reps"] == 6
     post(wren, f"/api/sessions/{filmed.session_id}/edits", {"edits": [drop]})
+    assert wren.get("/api/drills/sessions").json() == []
     sent = {"instant": "begins", "session_id": str(filmed.session_id)}
     answer = post(wren, "/api/drills", sent)
     assert answer.status_code == 422
-    assert answer.json()["fault"] == "5 reps of this session can be asked for; a drill takes 6"
+    assert answer.json()["fault"] == "5 of this session's reps can be asked for; a drill takes 6"
 
 
 def test_a_film_of_somebody_else_is_not_there(stranger, filmed):

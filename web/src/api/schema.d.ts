@@ -7334,8 +7334,8 @@ export interface components {
             learner: string;
             /** Behaviour */
             behaviour: string;
-            /** Marks */
-            marks: number;
+            /** Reps */
+            reps: number;
         };
         /**
          * Answer

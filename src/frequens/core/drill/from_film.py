@@ -72,7 +72,7 @@ def draw_pieces(
     usable = [rep for rep in reps if _can_ask(rep, filmed, instant)]
     if len(usable) < LEAST_REPS:
         raise ValueError(
-            f"{len(usable)} reps of this session can be asked for; a drill takes {LEAST_REPS}"
+            f"{len(usable)} of this session's reps can be asked for; a drill takes {LEAST_REPS}"
         )
     lot = np.random.default_rng(seed)
     pieces: list[Piece] = []

@@ -31,6 +31,7 @@ from frequens.media.sound.clicks import find_candidates, presses_in
 
 from ..accounts.api import Refusal
 from ..accounts.models import workspace_of
+from ..findings.store import measured_in_bulk
 from ..library.sessions import TrainingSession
 from .lag_in_use import learn, learned
 from .models import DrillRun
@@ -87,20 +88,25 @@ def drills(request: HttpRequest) -> DrillsOut:
 @router.get("/sessions", response=list[DrillSession], operation_id="drill_sessions")
 def drill_sessions(request: HttpRequest) -> list[DrillSession]:
     """The newest sessions whose films can be drilled on."""
-    found = (
-        TrainingSession.objects.of(request)
-        .seen_by(request)
-        .filter(films__isnull=False, summary__marks__gte=LEAST_REPS)
-    )
+    sessions = TrainingSession.objects.of(request).seen_by(request)
+    filmed = sessions.filter(films__isnull=False, summary__marks__gte=LEAST_REPS).distinct()
+    found = list(filmed[:MOST_SESSIONS])
+    measured = measured_in_bulk(found)
+    reps = {
+        session.pk: known["counts"]["attempts"]
+        for session in found
+        if (known := measured[session.pk].findings)
+    }
     return [
         DrillSession(
             id=session.pk,
             date=session.date_now,
             learner=session.learner_now,
             behaviour=session.behaviour_now,
-            marks=session.summary["marks"],
+            reps=reps[session.pk],
         )
-        for session in found.distinct()[:MOST_SESSIONS]
+        for session in found
+        if reps.get(session.pk, 0) >= LEAST_REPS
     ]
 
 

@@ -147,4 +147,4 @@ class DrillSession(Schema):
     date: dt.date | None
     learner: str
     behaviour: str
-    marks: int
+    reps: int

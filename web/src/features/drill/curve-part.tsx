@@ -1,6 +1,6 @@
 import { DayPlot } from "../../components/day-plot";
 import type { DrillRow, Drills, Instant } from "../../domain/drill";
-import { counted, milliseconds } from "../../domain/times";
+import { counted, milliseconds, uncertainty } from "../../domain/times";
 import { t } from "../../words";
 
 interface Kind {
@@ -81,11 +81,23 @@ export function CurvePart({ drills, choice }: { drills: Drills; choice: Kind }) 
               </>
             )}
           </DayPlot>
-          <p className="text-[13px]">{line ? changeOf(line) : ""}</p>
+          <p className="text-[13px]">
+            {line && changeOf(line)} {curve && scatterOf(curve.spread)}
+          </p>
         </>
       )}
     </section>
   );
+}
+
+/** Whether single marks come to scatter less or more; nothing where that cannot be told. */
+function scatterOf({ per_week_s, low_s, high_s }: Drills["curves"][number]["spread"]): string {
+  if (per_week_s === null || low_s === null || high_s === null) return "";
+  if (low_s <= 0 && high_s >= 0) return "";
+  const change = uncertainty(Math.abs(per_week_s));
+  return per_week_s < 0
+    ? t("drill:curve.less_scatter", { change })
+    : t("drill:curve.more_scatter", { change });
 }
 
 /** How the lag changes a week, in words; nothing is claimed of a few days. */

@@ -16,7 +16,7 @@ const HIP = { x: 388, y: 176 };
 const UPPER = 40;
 const LOWER = 40;
 /** Where the hoof stands, and where it lies on the stand. */
-const AT_REST = { x: 392, y: GROUND };
+const AT_REST = { x: 392, y: GROUND + 3 };
 const ON_STAND = { x: 446, y: 232 };
 /** Withers and chest, between which the neck grows. */
 const WITHERS = { x: 344, y: 124 };

@@ -55,6 +55,7 @@ function Desk({ drills }: { drills: Drills }) {
     <Stage
       {...parts}
       isRunning={desk.drill !== null}
+      poster={screen?.films[0] ? `/api/films/${screen.films[0].id}/poster.jpg` : null}
       isFilm={
         (desk.drill ?? result?.drill)?.source === "film" || (!result && choice.sessionId !== null)
       }

@@ -8,6 +8,8 @@ import { DrawnAnimal, type Animal, type Whom } from "./drawn-animal";
 interface StageProps {
   isRunning: boolean;
   isFilm: boolean;
+  /** What the film looks like, before it is played. */
+  poster: string | null;
   whom: Whom;
   /** What to press on. */
   asks: string;
@@ -23,8 +25,20 @@ interface StageProps {
 
 /** Where it happens: what is asked for above, the animal or the film, and how far it is. */
 export function Stage(props: StageProps) {
-  const { isRunning, isFilm, whom, asks, isAgain, isSmall, animal, video, canvas, bar, stage } =
-    props;
+  const {
+    isRunning,
+    isFilm,
+    poster,
+    whom,
+    asks,
+    isAgain,
+    isSmall,
+    animal,
+    video,
+    canvas,
+    bar,
+    stage,
+  } = props;
   const isWide = useWide();
   return (
     <div className="rounded border border-line bg-raised">
@@ -47,16 +61,26 @@ export function Stage(props: StageProps) {
         ref={stage}
         data-testid="drill-stage"
         data-running={isRunning}
-        className={`flex aspect-[600/272] w-full touch-none items-center justify-center ${isSmall ? "max-h-[33vh]" : "max-h-[45vh]"}`}
+        className={`grid aspect-[600/272] w-full touch-none grid-rows-[100%] place-items-center ${isSmall ? "max-h-[33vh]" : "max-h-[45vh]"}`}
       >
         {isFilm ? (
           <>
             <video ref={video} className="hidden" playsInline muted preload="auto" />
+            {poster && (
+              <img
+                src={poster}
+                alt=""
+                className="col-start-1 row-start-1 h-full w-full object-contain"
+              />
+            )}
+            {/* Without a size until there is a picture. */}
             <canvas
               ref={canvas}
+              width={0}
+              height={0}
               role="img"
               aria-label={t("drill:stage.your_film")}
-              className="max-h-full max-w-full"
+              className="col-start-1 row-start-1 max-h-full max-w-full"
             />
           </>
         ) : (

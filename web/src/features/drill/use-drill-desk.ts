@@ -165,13 +165,6 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     );
   };
 
-  // The stage is drawn for it first.
-  useEffect(() => {
-    if (drill && player.current === null) play(drill);
-    // Once for each drill.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [drill]);
-
   const stage = usePresses({
     isOn: drill !== null,
     onPress: (atMs, by) => {
@@ -182,6 +175,16 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     },
     onStop: stop,
   });
+
+  // The stage is drawn for it first.
+  useEffect(() => {
+    if (!drill || player.current !== null) return;
+    // On a phone what was chosen stands under it.
+    stage.current?.scrollIntoView({ block: "nearest" });
+    play(drill);
+    // Once for each drill.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [drill]);
 
   /** Show again what was around a moment of a finished drill. */
   const showAgain = (scored: Scored, atS: number, onDone: () => void) => {

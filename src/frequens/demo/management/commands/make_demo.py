@@ -28,6 +28,7 @@ from frequens.simulator.animals import Animal
 from frequens.simulator.camera.roles import ROLES
 
 from ...filling import fill
+from ...practice import practise
 from ...second_eyes import look_again
 from ...steading import LEARNERS, PASSWORD, TRAINERS, WORKSPACE, courses
 
@@ -81,6 +82,8 @@ class Command(BaseCommand):
                 _say(film.session, {"date": date.isoformat()})
                 if shot is FILMS[0]:
                     self._look_again(film, marks)
+            first = get_user_model().objects.get(username=TRAINERS[0])
+            practise(workspace, first, today, seed=4)
 
     def _is_lived_in(self, workspace: Workspace) -> bool:
         """Whether anything is there that a demo broken off half-way cannot have left."""
