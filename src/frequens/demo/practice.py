@@ -29,7 +29,7 @@ def practise(workspace: Workspace, user: Any, today: dt.date, seed: int) -> None
     for n, (day, instant, level) in enumerate(_drills(today)):
         habits = _between(n / (WEEKS * len(DAYS)))
         script = drawn_script(level, instant, "lift", 60, seed + n)
-        at = timezone.make_aware(dt.datetime.combine(day, dt.time(18, 30)))
+        at = timezone.make_aware(dt.datetime.combine(day, dt.time(18, 30 + n)))
         run = DrillRun.objects.create(
             workspace=workspace,
             author=user,

@@ -105,10 +105,13 @@ function changeOf(line: Drills["curves"][number]["lag"]): string {
   if (line.per_week_s === null || line.low_s === null || line.high_s === null) {
     return t("drill:curve.too_few_days", { days: counted(line.days, "day") });
   }
-  const range = { low: milliseconds(line.low_s), high: milliseconds(line.high_s) };
-  if (line.low_s <= 0 && line.high_s >= 0) return t("drill:curve.no_change", range);
-  return t(line.per_week_s < 0 ? "drill:curve.sooner" : "drill:curve.later", {
-    ms: Math.abs(Math.round(line.per_week_s * 1000)),
-    ...range,
-  });
+  const [low, high] = [line.low_s, line.high_s];
+  if (low <= 0 && high >= 0) {
+    return t("drill:curve.no_change", { low: milliseconds(low), high: milliseconds(high) });
+  }
+  // By how much, without its sign: that is said by the word.
+  const [least = 0, ms = 0, most = 0] = [low, line.per_week_s, high]
+    .map((s) => Math.abs(Math.round(s * 1000)))
+    .sort((a, b) => a - b);
+  return t(high < 0 ? "drill:curve.sooner" : "drill:curve.later", { ms, least, most });
 }
