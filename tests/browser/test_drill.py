@@ -165,6 +165,14 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
     page.get_by_role("button", name="Leave this one out").click()
     page.get_by_role("button", name="Take it in again").click()
     expect(page.get_by_role("button", name="Leave this one out")).to_be_visible()
+    # Once more is the same, whatever was chosen before the page was opened again.
+    page.reload()
+    page.get_by_role("button", name="Once more").click()
+    stage = page.get_by_test_id("drill-stage")
+    expect(stage).to_have_attribute("data-running", "true")
+    expect(page.get_by_text("has been on the stand for one second")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(stage).to_have_attribute("data-running", "false")
 
 
 def test_a_drill_that_is_stopped_counts_for_nothing(opened, trainer):

@@ -17,6 +17,8 @@ from .scoring import score_of
 
 #: What was pressed lately says how one presses now: so many drills, of so many days.
 LATELY, LATELY_DAYS = 5, 28
+#: Among so many, those are looked for.
+MOST_LOOKED_AT = 50
 #: Of instants one sees; a hold's end can be counted out. A clicker presses nothing on the bench.
 SEEN, TAPPED_BY = ("begins", "ends"), ("key", "pointer", "touch")
 
@@ -39,7 +41,7 @@ def learned(runs: Iterable[DrillRun]) -> Lag | None:
 
 def learn(user: Any) -> None:
     """Take over what the drills say into the user's settings, unless they set it by hand."""
-    lag = learned(DrillRun.objects.filter(author=user.pk, measured__isnull=False))
+    lag = learned(DrillRun.objects.filter(author=user.pk, measured__isnull=False)[:MOST_LOOKED_AT])
     with transaction.atomic():
         kept, _ = Preferences.objects.select_for_update().get_or_create(user_id=user.pk)
         if lag is None or kept.values.get("lag_by") == "hand":

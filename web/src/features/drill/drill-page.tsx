@@ -5,7 +5,7 @@ import { useFrames, useSession } from "../../api/queries";
 import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
-import type { Drill, Drills } from "../../domain/drill";
+import type { Drill, Drills, Scored } from "../../domain/drill";
 import { FrameTimes } from "../../domain/frame-times";
 import { t } from "../../words";
 import { Choices } from "./choices";
@@ -14,7 +14,7 @@ import { OwnLag } from "./own-lag";
 import { Result } from "./result";
 import { RunsList } from "./runs-list";
 import { Stage } from "./stage";
-import { useChoice } from "./use-choice";
+import { useChoice, type Choice, type LevelKey } from "./use-choice";
 import { useDrillDesk } from "./use-drill-desk";
 import { useDrills, useScored } from "./use-drills";
 
@@ -65,9 +65,10 @@ function Desk({ drills }: { drills: Drills }) {
       isSmall={result !== null}
     />
   );
-  const begin = () => {
+  const begin = (values: Partial<Choice> = {}) => {
+    choose(values);
     setSearch({}, { replace: true });
-    desk.begin();
+    desk.begin(values);
   };
   return (
     <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -93,12 +94,19 @@ function Desk({ drills }: { drills: Drills }) {
             key={result.run.id}
             scored={result}
             desk={desk}
+            advice={adviceAfter(drills, result)}
             onAgain={setAgain}
             onBegin={begin}
             onOther={() => setSearch({}, { replace: true })}
           />
         ) : (
-          <Choices drills={drills} choice={choice} choose={choose} desk={desk} onBegin={begin} />
+          <Choices
+            drills={drills}
+            choice={choice}
+            choose={choose}
+            desk={desk}
+            onBegin={() => begin()}
+          />
         )}
       </section>
       <aside className="min-w-0 space-y-6">
@@ -122,6 +130,14 @@ function useScreen(sessionId: string | null) {
         : null,
     [films, frames.data],
   );
+}
+
+/** Another level, where this was the last drill of its kind and it is time for one. */
+function adviceAfter(drills: Drills, { drill }: Scored): LevelKey | null {
+  const advice = drills.advice[drill.instant];
+  const last = drills.runs.find((run) => run.source === "drawn" && run.instant === drill.instant);
+  const isTold = advice && (advice.why === "raise" || advice.why === "lower");
+  return isTold && last?.id === drill.id ? (advice.level as LevelKey) : null;
 }
 
 function whomOf(drill: Drill | null, asked: "touch" | "lift") {

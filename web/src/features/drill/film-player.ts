@@ -108,7 +108,10 @@ export function showFilmAgain(
     }
   })
     .catch(() => undefined)
-    .finally(again.onDone);
+    .finally(() => {
+      // Stopped for another: that one says when it is done.
+      if (!gone.signal.aborted) again.onDone();
+    });
   return () => {
     gone.abort();
     screen.video.pause();

@@ -6,6 +6,7 @@ import { Button } from "../../components/button";
 import type { Scored } from "../../domain/drill";
 import { counted, latency, shortClock, uncertainty } from "../../domain/times";
 import { t } from "../../words";
+import type { Choice, LevelKey } from "./use-choice";
 import { useLeaveOut } from "./use-drills";
 import type { DrillDesk } from "./use-drill-desk";
 
@@ -16,13 +17,16 @@ const TO_S = 1;
 interface ResultProps {
   scored: Scored;
   desk: DrillDesk;
+  /** The level it is time for after this one; null for the same. */
+  advice: LevelKey | null;
   onAgain: (isAgain: boolean) => void;
-  onBegin: () => void;
+  onBegin: (values: Partial<Choice>) => void;
   onOther: () => void;
 }
 
 /** What a drill was worth: first what an animal would have been told wrongly, then the timing. */
-export function Result({ scored, desk, onAgain, onBegin, onOther }: ResultProps) {
+export function Result(props: ResultProps) {
+  const { scored, desk, advice, onAgain, onBegin, onOther } = props;
   const { score, run } = scored;
   const { median, median_low: low, median_high: high } = score.timing.lag_s;
   const leaveOut = useLeaveOut();
@@ -48,16 +52,31 @@ export function Result({ scored, desk, onAgain, onBegin, onOther }: ResultProps)
           <Asides scored={scored} />
         </div>
         <div className="flex flex-wrap gap-2">
-          <Button
-            look="main"
-            disabled={desk.isBusy || !desk.isReady}
-            onClick={(event) => {
-              event.currentTarget.blur();
-              onBegin();
-            }}
-          >
-            {t("drill:result.once_more")}
-          </Button>
+          {advice !== null && (
+            <Button
+              look="main"
+              disabled={desk.isBusy}
+              onClick={(event) => {
+                event.currentTarget.blur();
+                onBegin({ ...asBefore(scored), level: advice });
+              }}
+            >
+              {t("drill:result.next_level", { level: t(`drill:level.${advice}`) })}
+            </Button>
+          )}
+          {/* A film that was removed cannot be played once more. */}
+          {(scored.drill.source === "drawn" || scored.drill.session_id !== null) && (
+            <Button
+              look={advice === null ? "main" : "plain"}
+              disabled={desk.isBusy}
+              onClick={(event) => {
+                event.currentTarget.blur();
+                onBegin(asBefore(scored));
+              }}
+            >
+              {t("drill:result.once_more")}
+            </Button>
+          )}
           <Button onClick={onOther}>{t("drill:result.something_else")}</Button>
         </div>
       </div>
@@ -100,6 +119,14 @@ export function Result({ scored, desk, onAgain, onBegin, onOther }: ResultProps)
       </p>
     </div>
   );
+}
+
+/** A drill of the same kind. */
+function asBefore({ drill }: Scored): Partial<Choice> {
+  const { instant, seconds, session_id: sessionId, asked, level } = drill;
+  return sessionId !== null
+    ? { instant, seconds, sessionId }
+    : { instant, seconds, sessionId, asked: asked ?? "lift", level: level as LevelKey };
 }
 
 /** What the animal would have been told wrongly, and on what. */

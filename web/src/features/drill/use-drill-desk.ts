@@ -103,6 +103,12 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
           const timeOf = player.current?.timeOf;
           player.current = null;
           const heard = ear.current?.heard();
+          if (heard === null) {
+            // Nothing came from the microphone: that says nothing about the hand.
+            stop();
+            setFault(t("drill:page.no_microphone"));
+            return;
+          }
           send({
             id: begun.id,
             measured,
@@ -136,7 +142,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     [hush, partsOf, send, stop],
   );
 
-  const start = async () => {
+  const start = async (choice: Choice) => {
     setFault(null);
     again.current?.();
     // A page may only sound once somebody has pressed something.
@@ -159,7 +165,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
         onSuccess: setDrill,
         onError: (error) => {
           hush();
-          setFault(error.message);
+          setFault(error instanceof Refused ? error.message : t("drill:page.no_answer"));
         },
       },
     );
@@ -221,7 +227,8 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     resend: unsent.length > 0 ? () => unsent.forEach(send) : null,
     isBusy: begin.isPending || finish.isPending,
     isReady: choice.sessionId === null || screen !== null,
-    begin: () => void start(),
+    /** Begin what is chosen, or that with other values. */
+    begin: (values: Partial<Choice> = {}) => void start({ ...choice, ...values }),
     stop,
     showAgain,
     clickDelayS: () => click.current?.delayS ?? null,

@@ -46,6 +46,7 @@ export function useScored(id: string | null) {
 
 export function useBeginDrill() {
   return useMutation({
+    networkMode: "always",
     mutationFn: async (body: DrillIn) => given(await api.POST("/api/drills", { body })),
   });
 }
