@@ -136,6 +136,11 @@ class TestFromAskingToSettled:
         expect(page.get_by_role("button", name="plover")).to_be_visible()
         for name in ("Choose films", "Remove bell again.mp4"):
             expect(page.get_by_role("button", name=name)).to_have_count(0)
+        learner = house.trainer().ask("POST", "/api/learners", json={"name": "Sedge"}).json()
+        page.goto(f"{house.url}/plans")
+        expect(page.get_by_role("button", name="About Sedge")).to_be_visible()
+        expect(page.get_by_role("button", name="A new behaviour")).to_have_count(0)
+        house.trainer().ask("DELETE", f"/api/learners/{learner['id']}")
         page.goto(house.url)
         page.get_by_role("link", name="Code it again").click()
         page.get_by_role("link", name="Code it", exact=True).click()

@@ -259,7 +259,8 @@ def test_nobody_sees_anything_without_logging_in(client, bell):
 
 
 def test_preferences_are_ones_own(wren, stranger):
-    wanted = {"keys": {"onset": "x"}, "lag_s": 0.21, "lag_sd_s": 0.05, "marks_by": "word"}
+    wanted = {"keys": {"onset": "x"}, "lag_s": 0.21, "lag_sd_s": 0.05, "lag_by": "hand"}
+    wanted |= {"marks_by": "word"}
     assert sent(wren, "PUT", "/api/me/preferences", wanted) == (200, wanted)
     assert sent(wren, "GET", "/api/me")[1]["preferences"] == wanted
     assert sent(stranger, "GET", "/api/me")[1]["preferences"]["keys"] == {}

@@ -54,7 +54,7 @@ from .scripts import FILM_LEVEL, acts_in, drawn_script, film_script, pieces_in, 
 router = Router()
 
 #: So many of one's drills are shown and reckoned with, and so many sessions offered.
-MOST_RUNS, MOST_SESSIONS = 1000, 50
+MOST_RUNS, MOST_SESSIONS = 500, 50
 #: Of a drill's sound. A film has to be waited for between its pieces.
 MOST_SOUND_S, BYTES_A_SAMPLE = 87, 2
 

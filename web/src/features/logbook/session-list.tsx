@@ -9,6 +9,7 @@ import {
   type Logged,
   type LogbookOut,
 } from "../../domain/behaviour-logbook";
+import { ForTrainers } from "../../components/for-trainers";
 import { Tags } from "./tags";
 import { t } from "../../words";
 
@@ -216,9 +217,15 @@ function Row({ session, step, behaviourId, onHand }: RowProps) {
           {session.marker_s !== null && latency(session.marker_s, 2)}
         </span>
         {session.by_hand && (
-          <button type="button" onClick={onHand} className="no-print underline underline-offset-3">
-            {t("logbook:session_list.change")}
-          </button>
+          <ForTrainers>
+            <button
+              type="button"
+              onClick={onHand}
+              className="no-print underline underline-offset-3"
+            >
+              {t("logbook:session_list.change")}
+            </button>
+          </ForTrainers>
         )}
       </span>
     </li>

@@ -7,6 +7,7 @@ import { api, faultsOf, given } from "../../api/client";
 import { useSession } from "../../api/queries";
 import type { components } from "../../api/schema";
 import { Button } from "../../components/button";
+import { ForTrainers } from "../../components/for-trainers";
 import { chainNextWords } from "../../domain/chain";
 import { helpAtMost } from "../../domain/help-levels";
 import { cautionWords, ladderNextWords } from "../../domain/ladder";
@@ -330,9 +331,11 @@ function Between({ sessionId, step }: { sessionId: string; step: Record<string, 
     <Row label={t("next:next_page.a_step_is_missing")}>
       {typeof title === "string" && title}
       {typeof criterion === "string" && <span className="text-soft"> · {criterion}</span>}{" "}
-      <Button className="no-print ml-2 h-8" onClick={() => void put()}>
-        {t("next:next_page.write_it_into_the_plan")}
-      </Button>
+      <ForTrainers>
+        <Button className="no-print ml-2 h-8" onClick={() => void put()}>
+          {t("next:next_page.write_it_into_the_plan")}
+        </Button>
+      </ForTrainers>
     </Row>
   );
 }

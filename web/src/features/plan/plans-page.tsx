@@ -103,12 +103,14 @@ function LearnerSection({
         >
           {t("plan:plans_page.about_name", { name: learner.name })}
         </Button>
-        <Button
-          onClick={onAdd}
-          aria-label={t("plan:plans_page.a_new_behaviour_for_name", { name: learner.name })}
-        >
-          {t("plan:plans_page.a_new_behaviour")}
-        </Button>
+        <ForTrainers>
+          <Button
+            onClick={onAdd}
+            aria-label={t("plan:plans_page.a_new_behaviour_for_name", { name: learner.name })}
+          >
+            {t("plan:plans_page.a_new_behaviour")}
+          </Button>
+        </ForTrainers>
       </div>
       {shown.length === 0 ? (
         <p className="mt-2 text-soft">{t("plan:plans_page.nothing_planned_yet")}</p>
@@ -129,13 +131,15 @@ function LearnerSection({
               <span className="num text-[12.5px] whitespace-nowrap text-soft">
                 {counted(behaviour.steps, "step")} · {counted(behaviour.sessions, "session")}
               </span>
-              <Button
-                look="quiet"
-                aria-label={t("plan:plans_page.remove_name", { name: behaviour.name })}
-                onClick={() => remove(behaviour)}
-              >
-                {t("common:remove")}
-              </Button>
+              <ForTrainers>
+                <Button
+                  look="quiet"
+                  aria-label={t("plan:plans_page.remove_name", { name: behaviour.name })}
+                  onClick={() => remove(behaviour)}
+                >
+                  {t("common:remove")}
+                </Button>
+              </ForTrainers>
             </li>
           ))}
         </ul>
