@@ -156,11 +156,6 @@ def test_a_look_cannot_be_asked_for():
         draw_acts(LEVELS[0], "begins", "look", 60, 1)
 
 
-def test_a_level_there_is_not():
-    with pytest.raises(ValueError, match="no such level: 'x'"):
-        level_of("x")
-
-
 def test_windows_of_a_drill_written_by_hand():
     acts = [
         Act("lift", 2.0, 2.4, 3.4, 3.7),

@@ -17,8 +17,8 @@ from huey.contrib.djhuey import HUEY
 
 from frequens.server.accounts.models import Workspace, join_workspace
 from frequens.server.coding.models import Edit
+from frequens.server.drill.kept_runs import score_of
 from frequens.server.drill.models import DrillRun
-from frequens.server.drill.scoring import score_of
 from frequens.server.ingest.intake import take_in
 from frequens.server.ingest.receive import ReceiveFault
 from frequens.server.keeping import alone
@@ -336,3 +336,31 @@ def test_no_room_for_the_films_is_said_before_any_is_copied(full, tmp_path, sett
     with pytest.raises(ReceiveFault, match="disk is full"):
         bring_back(path, anew())
     assert litter() == []
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"level": "impossible"}, "level"),
+        ({"source": "dream"}, "source"),
+        ({"script": {"windows": [{"on": "begins"}]}}, "windows.0.opens_s"),
+        ({"script": 7}, "a drill cannot be so"),
+        ({"measured": {"presses": ["soon"]}}, "presses.0"),
+        ({"finished_at": None}, "finished_at: missing"),
+    ],
+)
+def test_a_drill_that_cannot_be_is_named_and_nothing_comes_back(full, tmp_path, change, said):
+    path = archived(full, tmp_path)
+
+    def broken(name, content):
+        if name != ROWS:
+            return content
+        lines = [json.loads(line) for line in content.splitlines()]
+        found = [{**one, **change} if one.get("row") == "drill" else one for one in lines]
+        return "\n".join(json.dumps(one) for one in found).encode()
+
+    remove_workspace(full)
+    again = anew()
+    with pytest.raises(BadArchive, match=said):
+        bring_back(changed(path, tmp_path, broken), again)
+    assert (rows(again), litter()) == ([], [])

@@ -190,6 +190,43 @@ def test_a_drill_left_out_counts_for_nothing_until_it_is_taken_in_again(wren):
     assert wren.get("/api/drills").json()["learned"]["lag_s"] == pytest.approx(0.5)
 
 
+def test_what_was_learned_of_a_drill_left_out_is_forgotten_with_it(wren):
+    only = begun(wren, seed=4)
+    pressed(wren, only, lag=0.8)
+    put(
+        wren,
+        "/api/me/preferences",
+        {**wren.get("/api/me").json()["preferences"], "marks_by": "word"},
+    )
+    post(wren, f"/api/drills/{only['id']}/left-out", {"left_out": True})
+    kept = wren.get("/api/me").json()["preferences"]
+    assert (kept["lag_s"], kept["lag_by"], kept["marks_by"]) == (None, None, "word")
+
+
+def test_what_was_learned_stays_when_later_drills_say_nothing_of_it(wren):
+    pressed(wren, begun(wren, seed=4), lag=0.3)
+    DrillRun.objects.update(created_at=timezone.now() - dt.timedelta(days=40))
+    pressed(wren, begun(wren, seed=4, instant="hold"), lag=0.1)
+    assert wren.get("/api/me").json()["preferences"]["lag_s"] == pytest.approx(0.3)
+
+
+def test_a_drill_never_done_goes_after_a_day_and_no_other_with_it(wren, make_trainer, client_of):
+    done, given_up, late, others = (
+        begun(wren, seed=1),
+        begun(wren, seed=2),
+        begun(wren, seed=3),
+        begun(client_of(make_trainer("teasel")), seed=4),
+    )
+    pressed(wren, done)
+    old, minute = timezone.now() - dt.timedelta(days=1), dt.timedelta(minutes=1)
+    DrillRun.objects.update(created_at=old - minute)
+    DrillRun.objects.filter(pk=late["id"]).update(created_at=old + minute)
+    begun(wren)
+    kept = {str(pk) for pk in DrillRun.objects.values_list("pk", flat=True)}
+    assert given_up["id"] not in kept
+    assert kept >= {done["id"], late["id"], others["id"]}
+
+
 def test_curves_are_of_like_with_like(wren):
     began = timezone.now() - dt.timedelta(days=35)
     for week in range(6):

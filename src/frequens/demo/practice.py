@@ -9,7 +9,7 @@ from typing import Any
 
 from django.utils import timezone
 
-from frequens.core.drill import Instant
+from frequens.core.drill import Instant, LevelKey
 from frequens.server.accounts.models import Workspace
 from frequens.server.drill.lag_in_use import learn
 from frequens.server.drill.models import DrillRun
@@ -28,7 +28,7 @@ def practise(workspace: Workspace, user: Any, today: dt.date, seed: int) -> None
     chance = random.Random(seed)
     for n, (day, instant, level) in enumerate(_drills(today)):
         habits = _between(n / (WEEKS * len(DAYS)))
-        script = drawn_script(level, instant, "lift", 60, seed + n)
+        script = drawn_script(level, instant, "lift", 60, seed + n).dict()
         at = timezone.make_aware(dt.datetime.combine(day, dt.time(18, 30 + n)))
         run = DrillRun.objects.create(
             workspace=workspace,
@@ -45,7 +45,7 @@ def practise(workspace: Workspace, user: Any, today: dt.date, seed: int) -> None
     learn(user)
 
 
-def _drills(today: dt.date) -> Iterator[tuple[dt.date, Instant, str]]:
+def _drills(today: dt.date) -> Iterator[tuple[dt.date, Instant, LevelKey]]:
     first = today - dt.timedelta(days=7 * (WEEKS - 1) + DAYS[-1] + 1)
     for week in range(WEEKS):
         for day in DAYS:

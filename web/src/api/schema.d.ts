@@ -1809,7 +1809,7 @@ export interface paths {
         put?: never;
         /**
          * Begin Drill
-         * @description Draw a drill. It counts once it is done.
+         * @description Draw a drill. It counts once it is done; those that never were go after a day.
          */
         post: operations["begin_drill"];
         delete?: never;
@@ -7040,8 +7040,11 @@ export interface components {
          * @description Which level next, and why: "first", "raise", "lower" or "stay".
          */
         Advice: {
-            /** Level */
-            level: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "clear" | "fakes" | "short" | "short_fakes" | "both";
             /**
              * Why
              * @enum {string}
@@ -7064,7 +7067,7 @@ export interface components {
              */
             instant: "begins" | "hold" | "ends";
             /** Level */
-            level: string;
+            level: ("clear" | "fakes" | "short" | "short_fakes" | "both") | "film";
             lag: components["schemas"]["WeeklyChange"];
             spread: components["schemas"]["WeeklyChange"];
         };
@@ -7078,8 +7081,11 @@ export interface components {
          *     same time (`acts.SECOND`), and `others` are then one of the two alone.
          */
         Difficulty: {
-            /** Key */
-            key: string;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "clear" | "fakes" | "short" | "short_fakes" | "both";
             /** Lasts S */
             lasts_s: number[];
             /** Approach S */
@@ -7120,7 +7126,7 @@ export interface components {
              */
             instant: "begins" | "hold" | "ends";
             /** Level */
-            level: string;
+            level: ("clear" | "fakes" | "short" | "short_fakes" | "both") | "film";
             /**
              * By
              * @enum {string}
@@ -7149,23 +7155,21 @@ export interface components {
         DrillsOut: {
             /** Levels */
             levels: components["schemas"]["Difficulty"][];
-            /** Hold S */
-            hold_s: number;
             /** Runs */
             runs: components["schemas"]["DrillRow"][];
             /** Curves */
             curves: components["schemas"]["CurveOut"][];
-            learned: components["schemas"]["LagOut"] | null;
+            learned: components["schemas"]["Lag"] | null;
             /** Advice */
             advice: {
                 [key: string]: components["schemas"]["Advice"];
             };
         };
         /**
-         * LagOut
+         * Lag
          * @description A usual lag and its spread, seconds, from so many marks.
          */
-        LagOut: {
+        Lag: {
             /** Lag S */
             lag_s: number;
             /** Sd S */
@@ -7222,9 +7226,28 @@ export interface components {
         };
         /**
          * DrillOut
-         * @description A drill to do: what the animal does or what is played, and what may be pressed when.
+         * @description A drill to do.
          */
         DrillOut: {
+            /** Asked */
+            asked?: ("touch" | "lift") | null;
+            /**
+             * Both
+             * @default false
+             */
+            both: boolean;
+            /**
+             * Acts
+             * @default []
+             */
+            acts: components["schemas"]["Act"][];
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: components["schemas"]["Piece"][];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
             /**
              * Id
              * Format: uuid
@@ -7241,21 +7264,11 @@ export interface components {
              */
             instant: "begins" | "hold" | "ends";
             /** Level */
-            level: string;
-            /** Asked */
-            asked: ("touch" | "lift") | null;
-            /** Both */
-            both: boolean;
+            level: ("clear" | "fakes" | "short" | "short_fakes" | "both") | "film";
             /** Seconds */
             seconds: number;
             /** Session Id */
             session_id: string | null;
-            /** Acts */
-            acts: components["schemas"]["Act"][];
-            /** Pieces */
-            pieces: components["schemas"]["Piece"][];
-            /** Windows */
-            windows: components["schemas"]["Window"][];
         };
         /**
          * Piece

@@ -6,6 +6,7 @@ export type Drills = components["schemas"]["DrillsOut"];
 export type Drill = components["schemas"]["DrillOut"];
 export type DrillRow = components["schemas"]["DrillRow"];
 export type Scored = components["schemas"]["ScoredOut"];
+export type LevelKey = Drills["levels"][number]["key"];
 export type Instant = Drill["instant"];
 export type PressedBy = DrillRow["by"];
 export type Act = Drill["acts"][number];

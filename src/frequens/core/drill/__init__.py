@@ -7,7 +7,18 @@ from .acts import Act, Moved, draw_acts
 from .curve import WeeklyChange, change
 from .delays import By, Delays, delays_of
 from .from_film import Filmed, FilmedRep, Piece, draw_pieces
-from .levels import HOLD_S, INSTANTS, LEVELS, Advice, Difficulty, Instant, Ran, advise, level_of
+from .levels import (
+    HOLD_S,
+    INSTANTS,
+    LEVELS,
+    Advice,
+    Difficulty,
+    Instant,
+    LevelKey,
+    Ran,
+    advise,
+    level_of,
+)
 from .scoring import Lag, Score, Shown, Window, score, usual_lag
 from .windows import windows_of
 
@@ -24,6 +35,7 @@ __all__ = [
     "FilmedRep",
     "Instant",
     "Lag",
+    "LevelKey",
     "Moved",
     "Piece",
     "Ran",

@@ -9,13 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import Literal
 
 from ..statistics.summaries import Summary, Z
 
 #: What was pressed.
 By = Literal["key", "pointer", "touch", "clicker"]
-PRESSED_BY: tuple[By, ...] = get_args(By)
 
 #: Least and most delay until a press is told to the page, seconds: from memory of published
 #: measurements of keyboards, mice and touch screens (Plant & Turner 2009, Behavior Research

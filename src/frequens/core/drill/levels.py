@@ -9,6 +9,7 @@ from typing import Literal, get_args
 #: The instant the marker is asked for: as it begins, once it was held, as it ends.
 Instant = Literal["begins", "hold", "ends"]
 INSTANTS: tuple[Instant, ...] = get_args(Instant)
+LevelKey = Literal["clear", "fakes", "short", "short_fakes", "both"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +22,7 @@ class Difficulty:
     same time (`acts.SECOND`), and `others` are then one of the two alone.
     """
 
-    key: str
+    key: LevelKey
     lasts_s: tuple[float, float]
     approach_s: tuple[float, float]
     fakes: float
@@ -50,7 +51,7 @@ CAUGHT_TO_LOWER = 0.5
 class Ran:
     """How one drill went: of `due` instants so many caught, and so many wrong marks."""
 
-    level: str
+    level: LevelKey
     due: int
     caught: int
     wrong: int
@@ -60,16 +61,13 @@ class Ran:
 class Advice:
     """Which level next, and why: "first", "raise", "lower" or "stay"."""
 
-    level: str
+    level: LevelKey
     why: Literal["first", "raise", "lower", "stay"]
 
 
-def level_of(key: str) -> Difficulty:
-    """The level of that name. Raises ValueError where there is none."""
-    for level in LEVELS:
-        if level.key == key:
-            return level
-    raise ValueError(f"no such level: {key!r}")
+def level_of(key: LevelKey) -> Difficulty:
+    """The level of that name."""
+    return next(level for level in LEVELS if level.key == key)
 
 
 def advise(runs: Sequence[Ran]) -> Advice:

@@ -105,7 +105,7 @@ class Score:
     faltered: int
     wrong: int
     timing: LagSpread
-    false_on: Mapping[str, int]
+    false_on: Mapping[On | Literal["twice"], int]
 
 
 @dataclass(frozen=True, slots=True)

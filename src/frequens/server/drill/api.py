@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import secrets
 import uuid
 from collections.abc import Iterable, Sequence
@@ -16,7 +17,6 @@ from django.utils import timezone
 from ninja import Router, Status
 
 from frequens.core.drill import (
-    HOLD_S,
     INSTANTS,
     LEVELS,
     Ran,
@@ -33,6 +33,7 @@ from ..accounts.api import Refusal
 from ..accounts.models import workspace_of
 from ..findings.store import measured_in_bulk
 from ..library.sessions import TrainingSession
+from .kept_runs import drill_of, pressed_in, score_of
 from .lag_in_use import learn, learned
 from .models import DrillRun
 from .schemas import (
@@ -43,18 +44,18 @@ from .schemas import (
     DrillSession,
     DrillsOut,
     HeardOut,
-    LagOut,
     LeaveOutIn,
     PressedIn,
     ScoredOut,
 )
-from .scoring import score_of
-from .scripts import FILM_LEVEL, acts_in, drawn_script, film_script, pieces_in, windows_in
+from .scripts import FILM_LEVEL, drawn_script, film_script
 
 router = Router()
 
 #: So many of one's drills are shown and reckoned with, and so many sessions offered.
 MOST_RUNS, MOST_SESSIONS = 500, 50
+#: A drill that was done may wait so long for its page to be on the line again.
+KEPT_UNDONE = dt.timedelta(days=1)
 #: Of a drill's sound. A film has to be waited for between its pieces.
 MOST_SOUND_S, BYTES_A_SAMPLE = 87, 2
 
@@ -65,19 +66,17 @@ def drills(request: HttpRequest) -> DrillsOut:
     runs = list(_own(request).filter(measured__isnull=False)[:MOST_RUNS])
     rows = [_row(run, score_of(run)) for run in runs]
     counted = [row for row in rows if not row.left_out]
-    lag = learned(runs)
     return DrillsOut(
         levels=list(LEVELS),
-        hold_s=HOLD_S,
         runs=rows,
         curves=list(_curves(counted)),
-        learned=LagOut(lag_s=lag.lag_s, sd_s=lag.sd_s, marks=lag.marks) if lag else None,
+        learned=learned(runs),
         advice={
             instant: advise(
                 [
                     Ran(row.level, row.caught.of, row.caught.count, row.wrong)
                     for row in reversed(counted)
-                    if row.source == "drawn" and row.instant == instant
+                    if row.level != FILM_LEVEL and row.instant == instant
                 ]
             )
             for instant in INSTANTS
@@ -112,7 +111,9 @@ def drill_sessions(request: HttpRequest) -> list[DrillSession]:
 
 @router.post("", response={201: DrillOut, 422: Refusal}, operation_id="begin_drill")
 def begin_drill(request: HttpRequest, sent: DrillIn) -> Any:
-    """Draw a drill. It counts once it is done."""
+    """Draw a drill. It counts once it is done; those that never were go after a day."""
+    given_up = timezone.now() - KEPT_UNDONE
+    _own(request).filter(measured__isnull=True, created_at__lt=given_up).delete()
     seed = secrets.randbits(32) if sent.seed is None else sent.seed
     session: TrainingSession | None = None
     try:
@@ -133,9 +134,9 @@ def begin_drill(request: HttpRequest, sent: DrillIn) -> Any:
         instant=sent.instant,
         level=FILM_LEVEL if session else sent.level or "",
         seconds=sent.seconds,
-        script=script,
+        script=script.dict(),
     )
-    return Status(201, _drill(run))
+    return Status(201, drill_of(run))
 
 
 @router.get("/{run_id}", response={200: ScoredOut, 409: Refusal}, operation_id="drill")
@@ -154,9 +155,9 @@ def finish_drill(request: HttpRequest, run_id: uuid.UUID, sent: PressedIn) -> An
     """Keep what was pressed. Sent once more it changes nothing: what came first counts."""
     run = _run(request, run_id)
     if run.measured is None:
-        windows = run.script["windows"]
+        windows = drill_of(run).windows
         for place in sent.shown:
-            if not (0 <= place < len(windows)) or windows[place]["due_s"] is None:
+            if not (0 <= place < len(windows)) or windows[place].due_s is None:
                 said = f"shown.{place}: nothing is asked for there"
                 return Status(422, Refusal(fault=said))
         measured = sent.dict()
@@ -192,7 +193,7 @@ def leave_out_drill(request: HttpRequest, run_id: uuid.UUID, sent: LeaveOutIn) -
     run = get_object_or_404(_own(request), pk=run_id, measured__isnull=False)
     run.left_out = sent.left_out
     run.save(update_fields=["left_out"])
-    learn(request.user)
+    learn(request.user, anew=True)
     return _row(run, score_of(run))
 
 
@@ -205,32 +206,15 @@ def _run(request: HttpRequest, run_id: uuid.UUID) -> DrillRun:
     return get_object_or_404(_own(request), pk=run_id)
 
 
-def _drill(run: DrillRun) -> DrillOut:
-    script = run.script
-    return DrillOut(
-        id=run.pk,
-        source=cast(Any, run.source),
-        instant=cast(Any, run.instant),
-        level=run.level,
-        asked=script["asked"],
-        both=script["both"],
-        seconds=run.seconds,
-        session_id=run.session_id,
-        acts=acts_in(script),
-        pieces=pieces_in(script),
-        windows=windows_in(script),
-    )
-
-
 def _row(run: DrillRun, score: Score) -> DrillRow:
-    lag = score.timing.lag_s
+    lag, drill = score.timing.lag_s, drill_of(run)
     return DrillRow(
         id=run.pk,
-        at=cast(Any, run.finished_at),
-        source=cast(Any, run.source),
-        instant=cast(Any, run.instant),
-        level=run.level,
-        by=run.done["by"],
+        at=cast(dt.datetime, run.finished_at),
+        source=drill.source,
+        instant=drill.instant,
+        level=drill.level,
+        by=pressed_in(run).by,
         caught=score.caught,
         wrong=score.wrong,
         marks=lag.n,
@@ -243,12 +227,12 @@ def _row(run: DrillRun, score: Score) -> DrillRow:
 
 
 def _scored(run: DrillRun) -> ScoredOut:
-    score, measured = score_of(run), run.done
+    score, pressed = score_of(run), pressed_in(run)
     return ScoredOut(
         run=_row(run, score),
-        drill=_drill(run),
+        drill=drill_of(run),
         score=score,
-        delays=delays_of(score.timing.lag_s, measured["frame_s"], measured["by"]),
+        delays=delays_of(score.timing.lag_s, pressed.frame_s, pressed.by),
     )
 
 

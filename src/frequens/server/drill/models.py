@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any
 
 from django.conf import settings
 from django.db import models
@@ -48,11 +47,3 @@ class DrillRun(Owned):
 
     def __str__(self) -> str:
         return f"A drill of {self.author}"
-
-    @property
-    def done(self) -> dict[str, Any]:
-        """What was measured. Raises ValueError where the drill was not done to its end."""
-        if self.measured is None:
-            raise ValueError("not done")
-        found: dict[str, Any] = self.measured
-        return found

@@ -9,21 +9,22 @@ from typing import Annotated, Literal
 from ninja import Field, Schema
 
 from frequens.core.drill import (
-    Act,
     Advice,
     By,
     Delays,
     Difficulty,
     Instant,
-    Piece,
+    Lag,
+    LevelKey,
     Score,
     WeeklyChange,
-    Window,
 )
 from frequens.core.statistics.summaries import Share
 
-LevelKey = Literal["clear", "fakes", "short", "short_fakes", "both"]
+from .scripts import Script
+
 Source = Literal["drawn", "film"]
+AnyLevel = LevelKey | Literal["film"]
 #: Seconds of a drill's own time; a film's may be waited for.
 Seconds = Annotated[float, Field(ge=-1, le=600)]
 
@@ -42,20 +43,15 @@ class DrillIn(Schema):
     seed: int | None = Field(None, ge=0, lt=2**32)
 
 
-class DrillOut(Schema):
-    """A drill to do: what the animal does or what is played, and what may be pressed when."""
+class DrillOut(Script):
+    """A drill to do."""
 
     id: uuid.UUID
     source: Source
     instant: Instant
-    level: str
-    asked: Literal["touch", "lift"] | None
-    both: bool
+    level: AnyLevel
     seconds: float
     session_id: uuid.UUID | None
-    acts: list[Act]
-    pieces: list[Piece]
-    windows: list[Window]
 
 
 class PressedIn(Schema):
@@ -84,7 +80,7 @@ class DrillRow(Schema):
     at: dt.datetime
     source: Source
     instant: Instant
-    level: str
+    level: AnyLevel
     by: By
     caught: Share
     wrong: int
@@ -105,20 +101,12 @@ class ScoredOut(Schema):
     delays: Delays
 
 
-class LagOut(Schema):
-    """A usual lag and its spread, seconds, from so many marks."""
-
-    lag_s: float
-    sd_s: float
-    marks: int
-
-
 class CurveOut(Schema):
     """How one kind of drill changes over the weeks: the lag, and its spread."""
 
     source: Source
     instant: Instant
-    level: str
+    level: AnyLevel
     lag: WeeklyChange
     spread: WeeklyChange
 
@@ -127,10 +115,9 @@ class DrillsOut(Schema):
     """One's own drills, the newest first, what they teach, and which level is next by instant."""
 
     levels: list[Difficulty]
-    hold_s: float
     runs: list[DrillRow]
     curves: list[CurveOut]
-    learned: LagOut | None
+    learned: Lag | None
     advice: dict[Instant, Advice]
 
 

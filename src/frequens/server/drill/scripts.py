@@ -1,17 +1,17 @@
-"""A drill's script: drawn when it begins, and read again whenever it is looked at."""
+"""A drill's script, drawn when it begins."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import asdict
-from typing import Any
+from typing import Literal
+
+from ninja import Schema
 
 from frequens.core.drill import (
     Act,
     Filmed,
     FilmedRep,
     Instant,
-    Moved,
+    LevelKey,
     Piece,
     Window,
     draw_acts,
@@ -27,47 +27,40 @@ from ..findings.store import measured
 from ..library.sessions import TrainingSession
 
 #: A film's drill has no level: what is seen there is as hard as it was.
-FILM_LEVEL = "film"
+FILM_LEVEL: Literal["film"] = "film"
+
+
+class Script(Schema):
+    """What a drill shows: acts of the drawn animal or pieces of film, and what may be pressed.
+
+    `asked`, and whether a second thing has to hold (`both`), are of the drawn animal alone.
+    """
+
+    asked: Literal["touch", "lift"] | None = None
+    both: bool = False
+    acts: list[Act] = []
+    pieces: list[Piece] = []
+    windows: list[Window]
 
 
 def drawn_script(
-    level_key: str, instant: Instant, asked: Moved, seconds: float, seed: int
-) -> dict[str, Any]:
-    """A drill on the drawn animal. Raises ValueError for a level there is not."""
+    level_key: LevelKey,
+    instant: Instant,
+    asked: Literal["touch", "lift"],
+    seconds: float,
+    seed: int,
+) -> Script:
+    """A drill on the drawn animal."""
     level = level_of(level_key)
     acts = draw_acts(level, instant, asked, seconds, seed)
     windows = windows_of(acts, instant, asked, level.both)
-    return _script(asked=asked, both=level.both, acts=acts, windows=windows)
+    return Script(asked=asked, both=level.both, acts=acts, windows=windows)
 
 
-def film_script(
-    session: TrainingSession, instant: Instant, seconds: float, seed: int
-) -> dict[str, Any]:
+def film_script(session: TrainingSession, instant: Instant, seconds: float, seed: int) -> Script:
     """A drill on a session's own films. Raises ValueError where too little of it was coded."""
     pieces, windows = draw_pieces(_filmed(session), instant, seconds, seed)
-    return _script(pieces=pieces, windows=windows)
-
-
-def _script(windows: list[Window], **values: Any) -> dict[str, Any]:
-    found = {"acts": [], "pieces": [], "asked": None, "both": False, **values}
-    return {
-        **found,
-        "acts": [asdict(act) for act in found["acts"]],
-        "pieces": [asdict(piece) for piece in found["pieces"]],
-        "windows": [asdict(window) for window in windows],
-    }
-
-
-def windows_in(script: Mapping[str, Any]) -> list[Window]:
-    return [Window(**window) for window in script["windows"]]
-
-
-def acts_in(script: Mapping[str, Any]) -> list[Act]:
-    return [Act(**act) for act in script["acts"]]
-
-
-def pieces_in(script: Mapping[str, Any]) -> list[Piece]:
-    return [Piece(**piece) for piece in script["pieces"]]
+    return Script(pieces=pieces, windows=windows)
 
 
 def _filmed(session: TrainingSession) -> Filmed:

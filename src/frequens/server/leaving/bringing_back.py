@@ -25,6 +25,8 @@ from ..coding.edit_checks import check_edit
 from ..coding.edit_store import length_s
 from ..coding.models import Edit
 from ..coding.timeline import Timeline
+from ..drill.kept_runs import check_run
+from ..drill.models import DrillRun
 from ..ingest.intake import plan_stages
 from ..ingest.receive import check_room, incoming_folder
 from ..library.models import Film
@@ -183,6 +185,8 @@ class _Bringing:
                 setattr(row, field.attname, read_value(field, value))
         if hasattr(row, "workspace_id"):
             row.workspace_id = self.workspace.pk
+        if isinstance(row, DrillRun):
+            check_run(row)
         if isinstance(row, PlanVersion):
             try:
                 read_shaping_plan(row.document)

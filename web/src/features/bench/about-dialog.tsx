@@ -1,7 +1,7 @@
-import { Dialog } from "radix-ui";
 import { useForm } from "react-hook-form";
 
 import type { SessionOut } from "../../api/client";
+import { PaperDialog } from "../../components/paper-dialog";
 import { Button } from "../../components/button";
 import { FilmedLine } from "../../components/filmed-line";
 import type { EditLog } from "../../domain/edit-log";
@@ -54,36 +54,27 @@ export function AboutDialog({
     onClose();
   };
   return (
-    <Dialog.Root modal={false} open onOpenChange={onClose}>
-      <Dialog.Portal>
-        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
-        <Dialog.Content
-          onInteractOutside={(event) => event.preventDefault()}
-          className="fixed top-16 left-1/2 z-40 w-[26rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 rounded border border-ink bg-raised p-6"
-        >
-          <Dialog.Title className="text-[18px] font-semibold">
-            {t("bench:about_dialog.about_this_session")}
-          </Dialog.Title>
-          <Dialog.Description className="mt-1 mb-4 text-soft">
-            {t("bench:about_dialog.another_person_or_another_place")}
-          </Dialog.Description>
-          <form onSubmit={(event) => void handleSubmit(save)(event)} className="space-y-2.5">
-            {rows.map(({ key, label, type }) => (
-              <label key={key} className="grid grid-cols-[8rem_1fr] items-center gap-2">
-                <span className="text-soft">{label}</span>
-                <input {...register(key)} type={type} maxLength={200} className={FIELD} />
-              </label>
-            ))}
-            {session.films[0] && <FilmedLine film={session.films[0]} />}
-            <div className="flex justify-end gap-2 pt-2">
-              <Button onClick={onClose}>{t("common:leave_it")}</Button>
-              <Button look="main" type="submit">
-                {t("bench:about_dialog.keep_it")}
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <PaperDialog
+      title={t("bench:about_dialog.about_this_session")}
+      description={t("bench:about_dialog.another_person_or_another_place")}
+      className="w-[26rem]"
+      onClose={onClose}
+    >
+      <form onSubmit={(event) => void handleSubmit(save)(event)} className="space-y-2.5">
+        {rows.map(({ key, label, type }) => (
+          <label key={key} className="grid grid-cols-[8rem_1fr] items-center gap-2">
+            <span className="text-soft">{label}</span>
+            <input {...register(key)} type={type} maxLength={200} className={FIELD} />
+          </label>
+        ))}
+        {session.films[0] && <FilmedLine film={session.films[0]} />}
+        <div className="flex justify-end gap-2 pt-2">
+          <Button onClick={onClose}>{t("common:leave_it")}</Button>
+          <Button look="main" type="submit">
+            {t("bench:about_dialog.keep_it")}
+          </Button>
+        </div>
+      </form>
+    </PaperDialog>
   );
 }

@@ -1,6 +1,6 @@
-import { Dialog } from "radix-ui";
 import { useState, type FormEvent } from "react";
 
+import { PaperDialog } from "../../components/paper-dialog";
 import { Button } from "../../components/button";
 import { freshId, type PlanBody, type PlanStep } from "../../domain/marks";
 import type { Marking } from "./use-marking";
@@ -44,119 +44,108 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
   // The school's own numbers are kept; only another school begins with its usual ones.
   const known = RULES.some((rule) => rule.kind === kind);
   return (
-    <Dialog.Root modal={false} open onOpenChange={onClose}>
-      <Dialog.Portal>
-        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
-        <Dialog.Content
-          onInteractOutside={(event) => event.preventDefault()}
-          className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-6rem)] w-[46rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
-        >
-          <Dialog.Title className="text-[18px] font-semibold">
-            {t("bench:steps_dialog.the_steps_of_this_session")}
-          </Dialog.Title>
-          <Dialog.Description className="mt-1 mb-4 text-soft">
-            {t("bench:steps_dialog.the_easiest_first_say_what")}
-          </Dialog.Description>
-          <form onSubmit={save}>
-            <ol className="space-y-2">
-              {rows.map((row, place) => (
-                <li key={row.key} className="flex items-center gap-2">
-                  <span className="num w-5 text-right text-soft">{place + 1}</span>
+    <PaperDialog
+      title={t("bench:steps_dialog.the_steps_of_this_session")}
+      description={t("bench:steps_dialog.the_easiest_first_say_what")}
+      className="w-[46rem]"
+      onClose={onClose}
+    >
+      <form onSubmit={save}>
+        <ol className="space-y-2">
+          {rows.map((row, place) => (
+            <li key={row.key} className="flex items-center gap-2">
+              <span className="num w-5 text-right text-soft">{place + 1}</span>
+              <input
+                aria-label={t("bench:steps_dialog.step_place_what_counts", {
+                  place: place + 1,
+                })}
+                value={row.title}
+                required
+                maxLength={400}
+                onChange={(event) => change(row.key, { title: event.target.value })}
+                className={`${FIELD} min-w-0 flex-1`}
+              />
+              <span className="text-soft">{t("common:marker")}</span>
+              <select
+                aria-label={t("bench:steps_dialog.step_place_when_the_marker", {
+                  place: place + 1,
+                })}
+                value={row.mark_at ?? "onset"}
+                onChange={(event) =>
+                  change(row.key, {
+                    mark_at: event.target.value as PlanStep["mark_at"] & string,
+                  })
+                }
+                className={FIELD}
+              >
+                {MARK_AT.map((at) => (
+                  <option key={at.value} value={at.value}>
+                    {at.words}
+                  </option>
+                ))}
+              </select>
+              {row.mark_at === "hold" && (
+                <label className="flex items-center gap-1">
                   <input
-                    aria-label={t("bench:steps_dialog.step_place_what_counts", {
+                    aria-label={t("bench:steps_dialog.step_place_held_for_seconds", {
                       place: place + 1,
                     })}
-                    value={row.title}
+                    type="number"
                     required
-                    maxLength={400}
-                    onChange={(event) => change(row.key, { title: event.target.value })}
-                    className={`${FIELD} min-w-0 flex-1`}
+                    min={0.1}
+                    max={3600}
+                    step={0.1}
+                    value={row.hold_s ?? ""}
+                    onChange={(event) => change(row.key, { hold_s: event.target.valueAsNumber })}
+                    className={`${FIELD} num w-20`}
                   />
-                  <span className="text-soft">{t("common:marker")}</span>
-                  <select
-                    aria-label={t("bench:steps_dialog.step_place_when_the_marker", {
-                      place: place + 1,
-                    })}
-                    value={row.mark_at ?? "onset"}
-                    onChange={(event) =>
-                      change(row.key, {
-                        mark_at: event.target.value as PlanStep["mark_at"] & string,
-                      })
-                    }
-                    className={FIELD}
-                  >
-                    {MARK_AT.map((at) => (
-                      <option key={at.value} value={at.value}>
-                        {at.words}
-                      </option>
-                    ))}
-                  </select>
-                  {row.mark_at === "hold" && (
-                    <label className="flex items-center gap-1">
-                      <input
-                        aria-label={t("bench:steps_dialog.step_place_held_for_seconds", {
-                          place: place + 1,
-                        })}
-                        type="number"
-                        required
-                        min={0.1}
-                        max={3600}
-                        step={0.1}
-                        value={row.hold_s ?? ""}
-                        onChange={(event) =>
-                          change(row.key, { hold_s: event.target.valueAsNumber })
-                        }
-                        className={`${FIELD} num w-20`}
-                      />
-                      s
-                    </label>
-                  )}
-                  <Button
-                    look="quiet"
-                    disabled={used.has(row.key) || rows.length === 1}
-                    title={
-                      used.has(row.key)
-                        ? t("bench:steps_dialog.marks_stand_under_this_step")
-                        : undefined
-                    }
-                    aria-label={t("bench:steps_dialog.take_step_place_out", { place: place + 1 })}
-                    onClick={() => setRows((all) => all.filter((r) => r.key !== row.key))}
-                  >
-                    {t("bench:steps_dialog.take_out")}
-                  </Button>
-                </li>
+                  s
+                </label>
+              )}
+              <Button
+                look="quiet"
+                disabled={used.has(row.key) || rows.length === 1}
+                title={
+                  used.has(row.key)
+                    ? t("bench:steps_dialog.marks_stand_under_this_step")
+                    : undefined
+                }
+                aria-label={t("bench:steps_dialog.take_step_place_out", { place: place + 1 })}
+                onClick={() => setRows((all) => all.filter((r) => r.key !== row.key))}
+              >
+                {t("bench:steps_dialog.take_out")}
+              </Button>
+            </li>
+          ))}
+        </ol>
+        <p className="mt-3 flex items-center gap-4">
+          <Button onClick={() => setRows((all) => [...all, emptyRow()])}>
+            {t("bench:steps_dialog.one_more_step")}
+          </Button>
+          <label className="flex items-center gap-2">
+            {t("bench:steps_dialog.go_on_to_the_next")}
+            <select
+              value={kind}
+              onChange={(event) => setKind(event.target.value)}
+              className={FIELD}
+            >
+              {!known && <option value={kind}>{t("common:as_the_plan_says")}</option>}
+              {RULES.map((rule) => (
+                <option key={rule.kind} value={rule.kind}>
+                  {rule.words}
+                </option>
               ))}
-            </ol>
-            <p className="mt-3 flex items-center gap-4">
-              <Button onClick={() => setRows((all) => [...all, emptyRow()])}>
-                {t("bench:steps_dialog.one_more_step")}
-              </Button>
-              <label className="flex items-center gap-2">
-                {t("bench:steps_dialog.go_on_to_the_next")}
-                <select
-                  value={kind}
-                  onChange={(event) => setKind(event.target.value)}
-                  className={FIELD}
-                >
-                  {!known && <option value={kind}>{t("common:as_the_plan_says")}</option>}
-                  {RULES.map((rule) => (
-                    <option key={rule.kind} value={rule.kind}>
-                      {rule.words}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            </p>
-            <div className="mt-5 flex justify-end gap-2">
-              <Button onClick={onClose}>{t("common:leave_it")}</Button>
-              <Button look="main" type="submit">
-                {t("bench:steps_dialog.keep_these_steps")}
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+            </select>
+          </label>
+        </p>
+        <div className="mt-5 flex justify-end gap-2">
+          <Button onClick={onClose}>{t("common:leave_it")}</Button>
+          <Button look="main" type="submit">
+            {t("bench:steps_dialog.keep_these_steps")}
+          </Button>
+        </div>
+      </form>
+    </PaperDialog>
   );
 }
 

@@ -6,12 +6,11 @@ import type { Drills } from "../../domain/drill";
 import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
 import { canHear } from "./clicker-ear";
-import type { Choice, LevelKey } from "./use-choice";
+import type { Choice } from "./use-choice";
 import type { DrillDesk } from "./use-drill-desk";
 import { useDrillSessions } from "./use-drills";
 
 const INSTANTS = ["begins", "hold", "ends"] as const;
-const LEVELS: LevelKey[] = ["clear", "fakes", "short", "short_fakes", "both"];
 const SECONDS = [30, 60, 90];
 
 interface ChoicesProps {
@@ -67,16 +66,16 @@ export function Choices({ drills, choice, choose, desk, onBegin }: ChoicesProps)
           <Several
             label={t("drill:choices.how_hard")}
             value={choice.level}
-            options={LEVELS.map((value, n) => ({
-              value,
-              words: `${n + 1} ${t(`drill:level.${value}`)}`,
+            options={drills.levels.map(({ key }, n) => ({
+              value: key,
+              words: `${n + 1} ${t(`drill:level.${key}`)}`,
             }))}
             onChange={(level) => choose({ level })}
           />
           {advice && advice.why !== "first" && (
             <span className="text-[13px] text-soft">
               {t(`drill:choices.advice_${advice.why}`, {
-                level: t(`drill:level.${advice.level as LevelKey}`),
+                level: t(`drill:level.${advice.level}`),
               })}
             </span>
           )}

@@ -1,21 +1,16 @@
 import { DayPlot } from "../../components/day-plot";
-import type { DrillRow, Drills, Instant } from "../../domain/drill";
+import { SpreadDot } from "../../components/spread-dot";
+import type { DrillRow, Drills } from "../../domain/drill";
 import { counted, milliseconds, uncertainty } from "../../domain/times";
 import { t } from "../../words";
-
-interface Kind {
-  instant: Instant;
-  level: string;
-  isFilm: boolean;
-}
+import type { DrillKind } from "./drill-kind";
 
 type Told = DrillRow & { lag_s: number };
 
 /** One's own lag over the weeks, of the one kind of drill: like is put beside like. */
-export function CurvePart({ drills, choice }: { drills: Drills; choice: Kind }) {
-  const source = choice.isFilm ? "film" : "drawn";
-  const isAlike = (of: { instant: string; level: string; source: string }) =>
-    of.instant === choice.instant && of.level === choice.level && of.source === source;
+export function CurvePart({ drills, kind }: { drills: Drills; kind: DrillKind }) {
+  const isAlike = (of: Omit<DrillKind, "asked">) =>
+    of.instant === kind.instant && of.level === kind.level && of.source === kind.source;
   const runs = drills.runs
     .filter((run): run is Told => isAlike(run) && !run.left_out && run.lag_s !== null)
     .reverse();
@@ -24,19 +19,19 @@ export function CurvePart({ drills, choice }: { drills: Drills; choice: Kind }) 
   const top = Math.max(0.4, ...runs.map((run) => run.high_s ?? run.lag_s)) * 1.08;
   const bottom = Math.min(0, ...runs.map((run) => run.low_s ?? run.lag_s));
   const line = curve?.lag;
-  const kind = `${t(`drill:choices.it_${choice.instant}`)} · ${t(`drill:level.${choice.level as "clear"}`)}`;
+  const said = `${t(`drill:choices.it_${kind.instant}`)} · ${t(`drill:level.${kind.level}`)}`;
   return (
     <section aria-labelledby="curve">
       <h2 id="curve" className="text-[16px] font-semibold">
         {t("drill:curve.over_the_weeks")}
       </h2>
-      <p className="text-[13px] text-soft">{kind}</p>
+      <p className="text-[13px] text-soft">{said}</p>
       {runs.length === 0 ? (
         <p className="mt-1">{t("drill:curve.nothing_yet")}</p>
       ) : (
         <>
           <DayPlot
-            label={t("drill:curve.label", { kind, drills: counted(runs.length, "drill") })}
+            label={t("drill:curve.label", { kind: said, drills: counted(runs.length, "drill") })}
             days={days}
             width={400}
             height={170}
@@ -58,24 +53,17 @@ export function CurvePart({ drills, choice }: { drills: Drills; choice: Kind }) 
                 {runs.map((run) => {
                   const day = run.at.slice(0, 10);
                   return (
-                    <g key={run.id}>
-                      {run.low_s !== null && run.high_s !== null && (
-                        <path
-                          d={`M${x(day)} ${y(run.low_s)}V${y(run.high_s)}`}
-                          stroke="var(--marker)"
-                          strokeWidth={5}
-                          opacity={0.22}
-                        />
-                      )}
-                      <circle
-                        cx={x(day)}
-                        cy={y(run.lag_s)}
-                        r={4}
-                        fill="var(--paper)"
-                        stroke="var(--marker)"
-                        strokeWidth={1.7}
-                      />
-                    </g>
+                    <SpreadDot
+                      key={run.id}
+                      x={x(day)}
+                      y={y(run.lag_s)}
+                      bar={
+                        run.low_s !== null && run.high_s !== null
+                          ? [y(run.low_s), y(run.high_s)]
+                          : null
+                      }
+                      colour="var(--marker)"
+                    />
                   );
                 })}
               </>

@@ -1,22 +1,22 @@
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { useFrames, useSession } from "../../api/queries";
 import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
-import type { Drill, Drills, Scored } from "../../domain/drill";
-import { FrameTimes } from "../../domain/frame-times";
+import type { Drills, LevelKey, Scored } from "../../domain/drill";
 import { t } from "../../words";
 import { Choices } from "./choices";
 import { CurvePart } from "./curve-part";
+import { kindOfChoice, kindOfDrill } from "./drill-kind";
 import { OwnLag } from "./own-lag";
 import { Result } from "./result";
 import { RunsList } from "./runs-list";
 import { Stage } from "./stage";
-import { useChoice, type Choice, type LevelKey } from "./use-choice";
+import { useChoice, type Choice } from "./use-choice";
 import { useDrillDesk } from "./use-drill-desk";
 import { useDrills, useScored } from "./use-drills";
+import { useScreen } from "./use-screen";
 
 /** The timing drill: mark a drawn animal, or one's own films, and see one's own lag. */
 export function DrillPage() {
@@ -51,20 +51,8 @@ function Desk({ drills }: { drills: Drills }) {
   });
   const [isAgain, setAgain] = useState(false);
   const result = scored.data && !desk.drill ? scored.data : null;
-  const stage = (
-    <Stage
-      {...parts}
-      isRunning={desk.drill !== null}
-      poster={screen?.films[0] ? `/api/films/${screen.films[0].id}/poster.jpg` : null}
-      isFilm={
-        (desk.drill ?? result?.drill)?.source === "film" || (!result && choice.sessionId !== null)
-      }
-      whom={whomOf(desk.drill ?? result?.drill ?? null, choice.asked)}
-      asks={asksFor(desk.drill ?? result?.drill ?? null, choice)}
-      isAgain={isAgain}
-      isSmall={result !== null}
-    />
-  );
+  const shown = desk.drill ?? result?.drill;
+  const kind = shown ? kindOfDrill(shown) : kindOfChoice(choice);
   const begin = (values: Partial<Choice> = {}) => {
     choose(values);
     setSearch({}, { replace: true });
@@ -76,7 +64,14 @@ function Desk({ drills }: { drills: Drills }) {
         <h1 id="drill" className="mb-2 text-[22px] leading-tight">
           {t("drill:page.timing_drill")}
         </h1>
-        {stage}
+        <Stage
+          {...parts}
+          isRunning={desk.drill !== null}
+          kind={kind}
+          poster={screen?.films[0] ? `/api/films/${screen.films[0].id}/poster.jpg` : null}
+          isAgain={isAgain}
+          isSmall={result !== null}
+        />
         {(desk.fault ?? desk.resend) && (
           <p role="alert" className="mt-2 flex flex-wrap items-center gap-3 text-fault">
             {desk.fault ?? t("drill:page.not_sent")}
@@ -111,24 +106,10 @@ function Desk({ drills }: { drills: Drills }) {
       </section>
       <aside className="min-w-0 space-y-6">
         <OwnLag drills={drills} />
-        <CurvePart drills={drills} choice={result ? kindOf(result.drill) : kindOf(choice)} />
+        <CurvePart drills={drills} kind={kind} />
         <RunsList runs={drills.runs} shownId={shownId} onShow={(id) => setSearch({ run: id })} />
       </aside>
     </div>
-  );
-}
-
-/** The films a drill plays; null while they are fetched, and where it is on the drawn animal. */
-function useScreen(sessionId: string | null) {
-  const session = useSession(sessionId ?? "", sessionId !== null);
-  const films = useMemo(() => session.data?.films.filter((f) => f.usable) ?? [], [session.data]);
-  const frames = useFrames(films);
-  return useMemo(
-    () =>
-      frames.data && films.length > 0
-        ? { films, times: new Map(frames.data.map((f) => [f.id, new FrameTimes(f.frames)])) }
-        : null,
-    [films, frames.data],
   );
 }
 
@@ -137,38 +118,5 @@ function adviceAfter(drills: Drills, { drill }: Scored): LevelKey | null {
   const advice = drills.advice[drill.instant];
   const last = drills.runs.find((run) => run.source === "drawn" && run.instant === drill.instant);
   const isTold = advice && (advice.why === "raise" || advice.why === "lower");
-  return isTold && last?.id === drill.id ? (advice.level as LevelKey) : null;
-}
-
-function whomOf(drill: Drill | null, asked: "touch" | "lift") {
-  return (drill?.asked ?? asked) === "touch" ? "goat" : "pony";
-}
-
-function kindOf(of: {
-  instant: Drill["instant"];
-  level: string;
-  source?: string;
-  sessionId?: string | null;
-}) {
-  const isFilm = of.source ? of.source === "film" : Boolean(of.sessionId);
-  return { instant: of.instant, level: isFilm ? "film" : of.level, isFilm };
-}
-
-/** What to press on, in a sentence. */
-function asksFor(
-  drill: Drill | null,
-  choice: {
-    instant: Drill["instant"];
-    asked: "touch" | "lift";
-    level: string;
-    sessionId: string | null;
-  },
-): string {
-  const instant = drill?.instant ?? choice.instant;
-  if (drill ? drill.source === "film" : choice.sessionId !== null) {
-    return t(`drill:asks.film_${instant}`);
-  }
-  const isBoth = drill ? drill.both : choice.level === "both";
-  const asked = drill?.asked ?? choice.asked;
-  return t(`drill:asks.${asked}_${instant}${isBoth ? "_both" : ""}` as const);
+  return isTold && last?.id === drill.id ? advice.level : null;
 }

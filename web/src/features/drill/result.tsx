@@ -3,10 +3,11 @@ import { useState } from "react";
 import { LatencyPlot } from "../../components/latency-plot";
 import { MarkerRing } from "../../components/glyphs";
 import { Button } from "../../components/button";
-import type { Scored } from "../../domain/drill";
+import type { LevelKey, Scored } from "../../domain/drill";
 import { counted, latency, shortClock, uncertainty } from "../../domain/times";
 import { t } from "../../words";
-import type { Choice, LevelKey } from "./use-choice";
+import { choiceLike } from "./drill-kind";
+import type { Choice } from "./use-choice";
 import { useLeaveOut } from "./use-drills";
 import type { DrillDesk } from "./use-drill-desk";
 
@@ -31,6 +32,7 @@ export function Result(props: ResultProps) {
   const { median, median_low: low, median_high: high } = score.timing.lag_s;
   const leaveOut = useLeaveOut();
   const delayS = desk.clickDelayS();
+  const same = choiceLike(scored.drill);
   return (
     <div className="mt-3" data-testid="drill-result">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
@@ -58,20 +60,19 @@ export function Result(props: ResultProps) {
               disabled={desk.isBusy}
               onClick={(event) => {
                 event.currentTarget.blur();
-                onBegin({ ...asBefore(scored), level: advice });
+                onBegin({ ...same, level: advice });
               }}
             >
               {t("drill:result.next_level", { level: t(`drill:level.${advice}`) })}
             </Button>
           )}
-          {/* A film that was removed cannot be played once more. */}
-          {(scored.drill.source === "drawn" || scored.drill.session_id !== null) && (
+          {same && (
             <Button
               look={advice === null ? "main" : "plain"}
               disabled={desk.isBusy}
               onClick={(event) => {
                 event.currentTarget.blur();
-                onBegin(asBefore(scored));
+                onBegin(same);
               }}
             >
               {t("drill:result.once_more")}
@@ -119,14 +120,6 @@ export function Result(props: ResultProps) {
       </p>
     </div>
   );
-}
-
-/** A drill of the same kind. */
-function asBefore({ drill }: Scored): Partial<Choice> {
-  const { instant, seconds, session_id: sessionId, asked, level } = drill;
-  return sessionId !== null
-    ? { instant, seconds, sessionId }
-    : { instant, seconds, sessionId, asked: asked ?? "lift", level: level as LevelKey };
 }
 
 /** What the animal would have been told wrongly, and on what. */

@@ -36,7 +36,7 @@ export function RunsList({ runs, shownId, onShow }: RunsListProps) {
             >
               <span className="min-w-0 flex-1 truncate">
                 {day(run.at.slice(0, 10))} · {t(`drill:runs.${run.instant}`)} ·{" "}
-                {t(`drill:level.${run.level as "clear"}`)}
+                {t(`drill:level.${run.level}`)}
               </span>
               <span className="num">{run.lag_s === null ? "–" : latency(run.lag_s, 2)}</span>
               <span className="num w-12 text-right text-soft">

@@ -3,16 +3,15 @@ import type { RefObject } from "react";
 import { Trans, t } from "../../words";
 import { KeyCap } from "../../components/key-cap";
 import { useWide } from "../../components/use-width";
-import { DrawnAnimal, type Animal, type Whom } from "./drawn-animal";
+import { DrawnAnimal, type Animal } from "./drawn-animal";
+import { asksFor, type DrillKind } from "./drill-kind";
 
 interface StageProps {
   isRunning: boolean;
-  isFilm: boolean;
   /** What the film looks like, before it is played. */
   poster: string | null;
-  whom: Whom;
-  /** What to press on. */
-  asks: string;
+  /** What is drilled, or chosen to be. */
+  kind: DrillKind;
   isAgain: boolean;
   /** Where something stands under it to read. */
   isSmall: boolean;
@@ -25,25 +24,13 @@ interface StageProps {
 
 /** Where it happens: what is asked for above, the animal or the film, and how far it is. */
 export function Stage(props: StageProps) {
-  const {
-    isRunning,
-    isFilm,
-    poster,
-    whom,
-    asks,
-    isAgain,
-    isSmall,
-    animal,
-    video,
-    canvas,
-    bar,
-    stage,
-  } = props;
+  const { isRunning, kind, poster, isAgain, isSmall, animal, video, canvas, bar, stage } = props;
   const isWide = useWide();
+  const whom = kind.asked === "touch" ? "goat" : "pony";
   return (
     <div className="rounded border border-line bg-raised">
       <p className="flex flex-wrap items-baseline gap-x-3 px-4 pt-2 text-[17px]">
-        <span>{asks}</span>
+        <span>{asksFor(kind)}</span>
         <span className="text-[13px] text-soft">
           {isAgain ? (
             t("drill:stage.again_at_half_speed")
@@ -63,7 +50,7 @@ export function Stage(props: StageProps) {
         data-running={isRunning}
         className={`grid aspect-[600/272] w-full touch-none grid-rows-[100%] place-items-center ${isSmall ? "max-h-[33vh]" : "max-h-[45vh]"}`}
       >
-        {isFilm ? (
+        {kind.source === "film" ? (
           <>
             <video ref={video} className="hidden" playsInline muted preload="auto" />
             {poster && (

@@ -1,11 +1,9 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 
-import type { Drills, Instant } from "../../domain/drill";
+import type { Drills, Instant, LevelKey } from "../../domain/drill";
 
-export type LevelKey = "clear" | "fakes" | "short" | "short_fakes" | "both";
-
-/** What somebody wants to drill. `level` is null for the one that is next for them. */
+/** What somebody wants to drill. */
 export interface Choice {
   instant: Instant;
   level: LevelKey;
@@ -24,7 +22,7 @@ export function useChoice(drills: Drills) {
   const [chosen, setChosen] = useState<Partial<Choice>>({ sessionId: search.get("session") });
   const instant = chosen.instant ?? last?.instant ?? "begins";
   const choice: Choice = {
-    level: (drills.advice[instant]?.level ?? "clear") as LevelKey,
+    level: drills.advice[instant]?.level ?? "clear",
     asked: "lift",
     sessionId: null,
     seconds: 60,

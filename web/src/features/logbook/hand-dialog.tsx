@@ -1,12 +1,12 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 import { useForm } from "react-hook-form";
 import { z } from "zod";
 
 import { api, faultsOf, whyNot } from "../../api/client";
 import { useMe } from "../../api/queries";
+import { PaperDialog } from "../../components/paper-dialog";
 import { Button } from "../../components/button";
 import { Wrong } from "../../components/field";
 import { neededNumber, neededText, optionalNumber } from "../../components/form-values";
@@ -172,104 +172,93 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
     </>
   );
   return (
-    <Dialog.Root modal={false} open onOpenChange={onClose}>
-      <Dialog.Portal>
-        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
-        <Dialog.Content
-          onInteractOutside={(event) => event.preventDefault()}
-          className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-5rem)] w-[32rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
-        >
-          <Dialog.Title className="text-[18px] font-semibold">
-            {session
-              ? t("logbook:hand_dialog.a_session_counted_by_hand")
-              : t("logbook:hand_dialog.a_session_without_film")}
-          </Dialog.Title>
-          <Dialog.Description className="mt-1 mb-4 text-soft">
-            {t("logbook:hand_dialog.it_counts_towards_rate_doses")}
-          </Dialog.Description>
-          <form
-            noValidate
-            onSubmit={(event) => void handleSubmit(keep)(event)}
-            className="space-y-2.5"
-          >
-            <Line label={t("common:day")}>
-              <input {...register("date")} type="date" className={FIELD} />
-            </Line>
-            <Wrong beside fault={errors.date?.message} />
-            <Line label={t("logbook:hand_dialog.trainer")}>
-              <input {...register("trainer")} maxLength={200} className={FIELD} />
-            </Line>
-            <Line label={t("common:step")}>
-              <select {...register("approximation")} className={FIELD}>
-                <option value="">{t("logbook:hand_dialog.no_step")}</option>
-                {logbook.order.map((key) => (
-                  <option key={key} value={key}>
-                    {logbook.titles[key] ?? key}
-                  </option>
-                ))}
-              </select>
-            </Line>
-            {count("minutes", t("logbook:hand_dialog.minutes"), 0.1)}
-            {count("reps", t("logbook:hand_dialog.reps"))}
-            {count("met", t("logbook:hand_dialog.of_them_fit"))}
-            {count("reinforcements", t("logbook:hand_dialog.rewarded"))}
-            <Line label={t("logbook:hand_dialog.signs_of_strain")}>
-              <span className="flex flex-wrap items-center gap-2">
-                {SIGNS.map(({ name, words }) => (
-                  <label key={name} className="flex items-center gap-1">
-                    <input
-                      {...register(name)}
-                      type="number"
-                      min={0}
-                      max={50}
-                      aria-label={t("logbook:hand_dialog.words_signs", { words })}
-                      className={`${FIELD} num w-16`}
-                    />
-                    {words}
-                  </label>
-                ))}
-              </span>
-            </Line>
-            <Wrong beside fault={(errors.slight ?? errors.marked ?? errors.severe)?.message} />
-            {count("opt_outs", t("logbook:hand_dialog.it_left"))}
-            <Line label={t("logbook:hand_dialog.most_help")}>
-              <select {...register("help")} className={FIELD}>
-                <option value="">{t("logbook:hand_dialog.not_said")}</option>
-                <option value="none">{t("logbook:hand_dialog.none")}</option>
-                {HELP.map((h) => (
-                  <option key={h.level} value={h.level}>
-                    {h.words}
-                  </option>
-                ))}
-              </select>
-            </Line>
-            <Line label={t("logbook:hand_dialog.conditions")}>
-              <input
-                {...register("conditions")}
-                placeholder={t("logbook:hand_dialog.side_left_place_barn")}
-                maxLength={400}
-                className={`${FIELD} w-full`}
-              />
-            </Line>
-            <Line label={t("logbook:hand_dialog.note")}>
-              <input {...register("note")} maxLength={400} className={`${FIELD} w-full`} />
-            </Line>
-            <Wrong fault={errors.root?.message} />
-            <div className="flex justify-end gap-2 pt-2">
-              {session && (
-                <Button look="quiet" onClick={() => void remove()}>
-                  {t("common:remove")}
-                </Button>
-              )}
-              <Button onClick={onClose}>{t("common:not_now")}</Button>
-              <Button look="main" type="submit">
-                {t("logbook:hand_dialog.keep")}
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <PaperDialog
+      title={
+        session
+          ? t("logbook:hand_dialog.a_session_counted_by_hand")
+          : t("logbook:hand_dialog.a_session_without_film")
+      }
+      description={t("logbook:hand_dialog.it_counts_towards_rate_doses")}
+      className="w-[32rem]"
+      onClose={onClose}
+    >
+      <form noValidate onSubmit={(event) => void handleSubmit(keep)(event)} className="space-y-2.5">
+        <Line label={t("common:day")}>
+          <input {...register("date")} type="date" className={FIELD} />
+        </Line>
+        <Wrong beside fault={errors.date?.message} />
+        <Line label={t("logbook:hand_dialog.trainer")}>
+          <input {...register("trainer")} maxLength={200} className={FIELD} />
+        </Line>
+        <Line label={t("common:step")}>
+          <select {...register("approximation")} className={FIELD}>
+            <option value="">{t("logbook:hand_dialog.no_step")}</option>
+            {logbook.order.map((key) => (
+              <option key={key} value={key}>
+                {logbook.titles[key] ?? key}
+              </option>
+            ))}
+          </select>
+        </Line>
+        {count("minutes", t("logbook:hand_dialog.minutes"), 0.1)}
+        {count("reps", t("logbook:hand_dialog.reps"))}
+        {count("met", t("logbook:hand_dialog.of_them_fit"))}
+        {count("reinforcements", t("logbook:hand_dialog.rewarded"))}
+        <Line label={t("logbook:hand_dialog.signs_of_strain")}>
+          <span className="flex flex-wrap items-center gap-2">
+            {SIGNS.map(({ name, words }) => (
+              <label key={name} className="flex items-center gap-1">
+                <input
+                  {...register(name)}
+                  type="number"
+                  min={0}
+                  max={50}
+                  aria-label={t("logbook:hand_dialog.words_signs", { words })}
+                  className={`${FIELD} num w-16`}
+                />
+                {words}
+              </label>
+            ))}
+          </span>
+        </Line>
+        <Wrong beside fault={(errors.slight ?? errors.marked ?? errors.severe)?.message} />
+        {count("opt_outs", t("logbook:hand_dialog.it_left"))}
+        <Line label={t("logbook:hand_dialog.most_help")}>
+          <select {...register("help")} className={FIELD}>
+            <option value="">{t("logbook:hand_dialog.not_said")}</option>
+            <option value="none">{t("logbook:hand_dialog.none")}</option>
+            {HELP.map((h) => (
+              <option key={h.level} value={h.level}>
+                {h.words}
+              </option>
+            ))}
+          </select>
+        </Line>
+        <Line label={t("logbook:hand_dialog.conditions")}>
+          <input
+            {...register("conditions")}
+            placeholder={t("logbook:hand_dialog.side_left_place_barn")}
+            maxLength={400}
+            className={`${FIELD} w-full`}
+          />
+        </Line>
+        <Line label={t("logbook:hand_dialog.note")}>
+          <input {...register("note")} maxLength={400} className={`${FIELD} w-full`} />
+        </Line>
+        <Wrong fault={errors.root?.message} />
+        <div className="flex justify-end gap-2 pt-2">
+          {session && (
+            <Button look="quiet" onClick={() => void remove()}>
+              {t("common:remove")}
+            </Button>
+          )}
+          <Button onClick={onClose}>{t("common:not_now")}</Button>
+          <Button look="main" type="submit">
+            {t("logbook:hand_dialog.keep")}
+          </Button>
+        </div>
+      </form>
+    </PaperDialog>
   );
 }
 

@@ -1,3 +1,4 @@
+import { SpreadDot } from "../../components/spread-dot";
 import { Numbers } from "../../components/numbers-behind";
 import { latency } from "../../domain/times";
 import type { LogbookOut, SessionTiming } from "../../domain/behaviour-logbook";
@@ -52,24 +53,16 @@ export function TimingSection({ id, title, of, logbook, colour, ...props }: Timi
             {timings.map((timing) => {
               const own = trainers.indexOf(trainerOf(logbook, timing.id));
               return (
-                <g key={timing.id}>
-                  <path
-                    d={`M${x(timing.date)} ${y(timing.q1)}V${y(timing.q3)}`}
-                    stroke={colour}
-                    strokeWidth={5}
-                    opacity={0.22}
-                  />
-                  {/* The second hand's dots are filled: told apart without colour. */}
-                  <circle
-                    cx={x(timing.date)}
-                    cy={y(timing.median)}
-                    r={4}
-                    fill={own === 1 ? colour : "var(--paper)"}
-                    stroke={colour}
-                    strokeWidth={1.7}
-                    strokeDasharray={own > 1 ? "2 2" : undefined}
-                  />
-                </g>
+                // The second hand's dots are filled: told apart without colour.
+                <SpreadDot
+                  key={timing.id}
+                  x={x(timing.date)}
+                  y={y(timing.median)}
+                  bar={[y(timing.q1), y(timing.q3)]}
+                  colour={colour}
+                  fill={own === 1 ? colour : "var(--paper)"}
+                  dash={own > 1 ? "2 2" : undefined}
+                />
               );
             })}
           </>

@@ -1,6 +1,5 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
@@ -8,6 +7,7 @@ import { z } from "zod";
 
 import { api, faultsOf, given, whyNot } from "../../api/client";
 import { useLearners } from "../../api/queries";
+import { PaperDialog } from "../../components/paper-dialog";
 import { Button } from "../../components/button";
 import { FIELD } from "./fields";
 import { WAYS } from "../../domain/plan-document";
@@ -78,104 +78,99 @@ export function NewBehaviour({ learnerId, copyOf, onClose }: NewBehaviourProps) 
   };
 
   return (
-    <Dialog.Root modal={false} open onOpenChange={onClose}>
-      <Dialog.Portal>
-        <div aria-hidden className="fixed inset-0 z-30 bg-ink/25" />
-        <Dialog.Content
-          onInteractOutside={(event) => event.preventDefault()}
-          className="fixed top-16 left-1/2 z-40 max-h-[calc(100vh-6rem)] w-[34rem] max-w-[calc(100vw-2rem)] -translate-x-1/2 overflow-y-auto rounded border border-ink bg-raised p-6"
-        >
-          <Dialog.Title className="text-[18px] font-semibold">
-            {copyOf
-              ? t("plan:new_behaviour.a_plan_like_name", { name: copyOf.name })
-              : t("plan:new_behaviour.a_new_behaviour")}
-          </Dialog.Title>
-          <Dialog.Description className="mt-1 mb-4 text-soft">
-            {copyOf
-              ? t("plan:new_behaviour.it_becomes_a_plan_of")
-              : t("plan:new_behaviour.begin_with_an_empty_flight")}
-          </Dialog.Description>
-          <form onSubmit={(event) => void handleSubmit(make)(event)} className="space-y-3">
-            <label className="grid grid-cols-[7rem_1fr] items-center">
-              {t("plan:new_behaviour.learner")}
-              <select {...register("learner_id")} className={FIELD}>
-                {learners.data?.map((learner) => (
-                  <option key={learner.id} value={learner.id}>
-                    {learner.name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <label className="grid grid-cols-[7rem_1fr] items-center">
-              {t("plan:new_behaviour.behaviour")}
-              <input
-                {...register("name")}
-                placeholder={t("plan:new_behaviour.ring_the_ships_bell")}
-                maxLength={200}
-                className={FIELD}
-              />
-            </label>
-            {!copyOf && (
-              <>
-                <fieldset className="space-y-1">
-                  <legend className="mb-1">{t("plan:new_behaviour.begin_with")}</legend>
-                  <label className="flex items-center gap-2">
+    <PaperDialog
+      title={
+        copyOf
+          ? t("plan:new_behaviour.a_plan_like_name", { name: copyOf.name })
+          : t("plan:new_behaviour.a_new_behaviour")
+      }
+      description={
+        copyOf
+          ? t("plan:new_behaviour.it_becomes_a_plan_of")
+          : t("plan:new_behaviour.begin_with_an_empty_flight")
+      }
+      className="w-[34rem]"
+      onClose={onClose}
+    >
+      <form onSubmit={(event) => void handleSubmit(make)(event)} className="space-y-3">
+        <label className="grid grid-cols-[7rem_1fr] items-center">
+          {t("plan:new_behaviour.learner")}
+          <select {...register("learner_id")} className={FIELD}>
+            {learners.data?.map((learner) => (
+              <option key={learner.id} value={learner.id}>
+                {learner.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="grid grid-cols-[7rem_1fr] items-center">
+          {t("plan:new_behaviour.behaviour")}
+          <input
+            {...register("name")}
+            placeholder={t("plan:new_behaviour.ring_the_ships_bell")}
+            maxLength={200}
+            className={FIELD}
+          />
+        </label>
+        {!copyOf && (
+          <>
+            <fieldset className="space-y-1">
+              <legend className="mb-1">{t("plan:new_behaviour.begin_with")}</legend>
+              <label className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  name="from"
+                  checked={starter === "" && !file}
+                  onChange={() => begin("", "")}
+                />
+                {t("plan:new_behaviour.an_empty_plan")}
+              </label>
+              {starters.data?.map(({ key, document }) => {
+                const plan = document;
+                return (
+                  <label key={key} className="flex items-center gap-2">
                     <input
                       type="radio"
                       name="from"
-                      checked={starter === "" && !file}
-                      onChange={() => begin("", "")}
+                      checked={starter === key && !file}
+                      onChange={() => begin(key, plan.behaviour ?? "")}
                     />
-                    {t("plan:new_behaviour.an_empty_plan")}
+                    <span>
+                      {plan.behaviour}{" "}
+                      <span className="text-soft">
+                        {WAYS.find((w) => w.way === plan.way)?.words} ·{" "}
+                        {plan.approximations?.length} {t("plan:new_behaviour.steps")}
+                      </span>
+                    </span>
                   </label>
-                  {starters.data?.map(({ key, document }) => {
-                    const plan = document;
-                    return (
-                      <label key={key} className="flex items-center gap-2">
-                        <input
-                          type="radio"
-                          name="from"
-                          checked={starter === key && !file}
-                          onChange={() => begin(key, plan.behaviour ?? "")}
-                        />
-                        <span>
-                          {plan.behaviour}{" "}
-                          <span className="text-soft">
-                            {WAYS.find((w) => w.way === plan.way)?.words} ·{" "}
-                            {plan.approximations?.length} {t("plan:new_behaviour.steps")}
-                          </span>
-                        </span>
-                      </label>
-                    );
-                  })}
-                </fieldset>
-                <label className="grid grid-cols-[7rem_1fr] items-center">
-                  {t("plan:new_behaviour.or_a_file")}
-                  <input
-                    type="file"
-                    accept=".json"
-                    aria-label={t("plan:new_behaviour.plan_as_json")}
-                    onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-                  />
-                </label>
-              </>
-            )}
-            {fault.length > 0 && (
-              <ul role="alert" className="list-disc pl-5 text-fault">
-                {fault.slice(0, 6).map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </ul>
-            )}
-            <div className="flex justify-end gap-2 pt-2">
-              <Button onClick={onClose}>{t("common:not_now")}</Button>
-              <Button look="main" type="submit">
-                {t("plan:new_behaviour.make_the_plan")}
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+                );
+              })}
+            </fieldset>
+            <label className="grid grid-cols-[7rem_1fr] items-center">
+              {t("plan:new_behaviour.or_a_file")}
+              <input
+                type="file"
+                accept=".json"
+                aria-label={t("plan:new_behaviour.plan_as_json")}
+                onChange={(event) => setFile(event.target.files?.[0] ?? null)}
+              />
+            </label>
+          </>
+        )}
+        {fault.length > 0 && (
+          <ul role="alert" className="list-disc pl-5 text-fault">
+            {fault.slice(0, 6).map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        )}
+        <div className="flex justify-end gap-2 pt-2">
+          <Button onClick={onClose}>{t("common:not_now")}</Button>
+          <Button look="main" type="submit">
+            {t("plan:new_behaviour.make_the_plan")}
+          </Button>
+        </div>
+      </form>
+    </PaperDialog>
   );
 }
