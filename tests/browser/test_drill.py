@@ -255,6 +255,7 @@ def test_a_clicker_in_the_hand_is_heard(
         log_in(page, house.url)
         page.goto(f"{house.url}/drill")
         choose(page, "your own clicker", "1 clear", "30 s")
+        expect(page.get_by_text("Your clicker. Esc stops.")).to_be_visible()
         page.get_by_role("button", name="Begin", exact=True).click()
         # A key presses nothing then.
         expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")

@@ -174,13 +174,14 @@ def test_windows_of_a_drill_written_by_hand():
         Window("begins", 13.4, 13.9, 14.9),
     ]
     held = windows_of(acts, "hold", "lift", both=False)
-    assert [(w.on, w.due_s) for w in held] == [
-        ("not_yet", None),
-        ("hold", 3.4),
-        ("fake", None),
-        ("look", None),
-        ("other", None),
-        ("too_short", None),
+    # A hold is counted from when it began: at its instant nothing moves.
+    assert [(w.on, w.due_s, w.since_s) for w in held] == [
+        ("not_yet", None, None),
+        ("hold", 3.4, 2.4),
+        ("fake", None, None),
+        ("look", None, None),
+        ("other", None, None),
+        ("too_short", None, None),
     ]
     ends = windows_of(acts, "ends", "lift", both=False)
     assert [w.due_s for w in ends if w.due_s is not None] == [3.4, 14.4]

@@ -56,6 +56,16 @@ describe("what is kept of a drill", () => {
     });
   });
 
+  it("is as late as what it is counted from, and faltered where that did or itself did", () => {
+    const held = (since_s: number) => ({ ...window(since_s + 1), since_s });
+    const record = new DrillRecord([held(1), held(3)]);
+    for (const s of [0, 0.98, 1.05, 1.98, 2, 2.99, 3.01, 3.91, 4.01]) record.frame(s);
+    expect(record.measured().shown).toEqual({
+      0: [expect.closeTo(2.05), expect.closeTo(0.07)],
+      1: [expect.closeTo(4.01), expect.closeTo(0.1)],
+    });
+  });
+
   it("takes an instant for shown that differs by the last digit of a sum", () => {
     const record = new DrillRecord([window(0.1 + 0.2)]);
     record.frame(0.3);

@@ -7287,6 +7287,8 @@ export interface components {
         /**
          * Window
          * @description A stretch from `opens_s` to `closes_s`; `due_s` is the instant asked for in it, if any.
+         *
+         *     `since_s` is what the instant is counted from, where the picture shows nothing at it.
          */
         Window: {
             /**
@@ -7300,6 +7302,8 @@ export interface components {
             due_s: number | null;
             /** Closes S */
             closes_s: number;
+            /** Since S */
+            since_s?: number | null;
         };
         /**
          * DrillIn
@@ -7454,8 +7458,10 @@ export interface components {
         /**
          * PressedIn
          * @description What was measured, seconds: `shown` by a window's place, when the first picture with its
-         *     instant was drawn, and how long after the one before. `picture_s` is the usual time from
-         *     picture to picture, `frame_s` that of the display's frames: longer and shorter for a film.
+         *     instant was drawn, and how long after the one before; where the instant is counted from
+         *     another, so long after that was drawn, and the longer of the two. `picture_s` is the usual
+         *     time from picture to picture, `frame_s` that of the display's frames: longer and shorter for
+         *     a film.
          */
         PressedIn: {
             /** Presses */

@@ -42,7 +42,10 @@ function reached(act: Act, atS: number): number {
 /** What a drill has to tell the server, seconds of its own time. */
 export interface Measured {
   presses: number[];
-  /** By a window's place: when its instant was first drawn, and how long after the last picture. */
+  /**
+   * By a window's place: when its instant was first drawn, and how long after the last picture.
+   * Where it is counted from another: so long after that was drawn, and the longer of the two.
+   */
   shown: Record<string, [number, number]>;
   frame_s: number;
   picture_s: number;
@@ -59,7 +62,9 @@ const SAME_S = 1e-6;
 
 /** Keeps what was shown in which of the display's frames, and what was pressed when. */
 export class DrillRecord {
-  private readonly open: [string, number][];
+  private readonly open: { place: number; atS: number; isDue: boolean }[];
+  /** By place: how much later than it was there the beginning was seen, and the gap before. */
+  private readonly since = new Map<number, { lateS: number; gap: number }>();
   private readonly shown: Record<string, [number, number]> = {};
   private readonly presses: number[] = [];
   private readonly gaps: number[] = [];
@@ -68,10 +73,12 @@ export class DrillRecord {
 
   constructor(windows: readonly DrillWindow[]) {
     this.open = windows
-      .flatMap((w, place): [string, number][] =>
-        w.due_s === null ? [] : [[String(place), w.due_s]],
-      )
-      .sort((a, b) => a[1] - b[1]);
+      .flatMap(({ since_s, due_s }, place) => [
+        { place, atS: since_s ?? null, isDue: false },
+        { place, atS: due_s, isDue: true },
+      ])
+      .flatMap(({ atS, ...one }) => (atS === null ? [] : [{ ...one, atS }]))
+      .sort((a, b) => a.atS - b.atS);
   }
 
   /** A frame was drawn as of `atS`; what is due by then is first seen in it, at `seenS`. */
@@ -79,8 +86,13 @@ export class DrillRecord {
     const gap = this.last === null ? 0 : seenS - this.last;
     if (this.last !== null) this.gaps.push(gap);
     this.last = seenS;
-    for (let next = this.open[0]; next && next[1] <= atS + SAME_S; next = this.open[0]) {
-      this.shown[next[0]] = [seenS, gap];
+    for (let next = this.open[0]; next && next.atS <= atS + SAME_S; next = this.open[0]) {
+      const { place, isDue } = next;
+      const since = this.since.get(place);
+      if (!isDue) this.since.set(place, { lateS: seenS - next.atS, gap });
+      // Nothing is seen at the instant itself: it is as late as what it is counted from.
+      else if (since) this.shown[place] = [next.atS + since.lateS, Math.max(gap, since.gap)];
+      else this.shown[place] = [seenS, gap];
       this.open.shift();
     }
   }

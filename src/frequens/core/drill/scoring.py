@@ -42,17 +42,25 @@ _LEAST_SD_S = 0.01
 
 @dataclass(frozen=True, slots=True)
 class Window:
-    """A stretch from `opens_s` to `closes_s`; `due_s` is the instant asked for in it, if any."""
+    """A stretch from `opens_s` to `closes_s`; `due_s` is the instant asked for in it, if any.
+
+    `since_s` is what the instant is counted from, where the picture shows nothing at it.
+    """
 
     on: On
     opens_s: float
     due_s: float | None
     closes_s: float
+    since_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Shown:
-    """When the first picture with the instant in it came, and how long after the one before."""
+    """When the first picture with the instant in it came, and how long after the one before.
+
+    `gap_s` is the longer of two where the instant is counted from another: that one was seen late
+    or not as well.
+    """
 
     at_s: float
     gap_s: float

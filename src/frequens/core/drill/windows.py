@@ -68,7 +68,8 @@ class Stretch:
         if due is None:
             return [Window("too_short", self.approach_s, None, self.rests_s)]
         opens = max(self.approach_s, due - AHEAD_S)
-        made = [Window(instant, opens, due, due + LATE_S)]
+        since = self.begins_s if instant == "hold" else None
+        made = [Window(instant, opens, due, due + LATE_S, since)]
         if opens > self.approach_s:
             made.insert(0, Window("not_yet", self.approach_s, None, opens))
         return made

@@ -56,8 +56,10 @@ class DrillOut(Script):
 
 class PressedIn(Schema):
     """What was measured, seconds: `shown` by a window's place, when the first picture with its
-    instant was drawn, and how long after the one before. `picture_s` is the usual time from
-    picture to picture, `frame_s` that of the display's frames: longer and shorter for a film.
+    instant was drawn, and how long after the one before; where the instant is counted from
+    another, so long after that was drawn, and the longer of the two. `picture_s` is the usual
+    time from picture to picture, `frame_s` that of the display's frames: longer and shorter for
+    a film.
     """
 
     presses: list[Seconds] = Field(max_length=1000)

@@ -70,6 +70,7 @@ function Desk({ drills }: { drills: Drills }) {
           kind={kind}
           poster={screen?.films[0] ? `/api/films/${screen.films[0].id}/poster.jpg` : null}
           isAgain={isAgain}
+          isByClicker={choice.isByClicker}
           isSmall={result !== null}
         />
         {(desk.fault ?? desk.resend) && (

@@ -13,6 +13,7 @@ interface StageProps {
   /** What is drilled, or chosen to be. */
   kind: DrillKind;
   isAgain: boolean;
+  isByClicker: boolean;
   /** Where something stands under it to read. */
   isSmall: boolean;
   animal: RefObject<Animal | null>;
@@ -24,7 +25,19 @@ interface StageProps {
 
 /** Where it happens: what is asked for above, the animal or the film, and how far it is. */
 export function Stage(props: StageProps) {
-  const { isRunning, kind, poster, isAgain, isSmall, animal, video, canvas, bar, stage } = props;
+  const {
+    isRunning,
+    kind,
+    poster,
+    isAgain,
+    isByClicker,
+    isSmall,
+    animal,
+    video,
+    canvas,
+    bar,
+    stage,
+  } = props;
   const isWide = useWide();
   const whom = kind.asked === "touch" ? "goat" : "pony";
   return (
@@ -34,9 +47,9 @@ export function Stage(props: StageProps) {
         <span className="text-[13px] text-soft">
           {isAgain ? (
             t("drill:stage.again_at_half_speed")
-          ) : isWide ? (
+          ) : isWide || isByClicker ? (
             <Trans
-              i18nKey="drill:stage.any_key"
+              i18nKey={isByClicker ? "drill:stage.your_clicker" : "drill:stage.any_key"}
               components={{ key: <KeyCap>{t("drill:stage.esc")}</KeyCap> }}
             />
           ) : (
