@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import statistics
 import wave
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -58,9 +59,10 @@ def choose(page: Page, *names: str) -> None:
         page.get_by_role("radio", name=name).click()
 
 
-def begin(page: Page, parts: list[str], *, is_there: bool = True, hold_ms: int = 0) -> None:
-    told = {"seed": 7, "lag_ms": LAG_MS, "sd_ms": SD_MS, "onsets_s": []}
-    told |= {"parts": parts, "is_there": is_there, "hold_ms": hold_ms}
+def begin(page: Page, parts: list[str], **more: Any) -> None:
+    """Begin, with a hand at the keys that watches the drawn animal's parts or a film."""
+    told = {"seed": 7, "onsets_s": [], "is_there": True, "hold_ms": 0, **more, "parts": parts}
+    told |= {"lag_ms": LAG_MS, "sd_ms": SD_MS}
     page.evaluate(f"told => ({HAND})(told)", told)
     page.get_by_role("button", name="Begin", exact=True).click()
     expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")
@@ -72,33 +74,62 @@ def result_of(page: Page, trainer: Trainer) -> dict[str, Any]:
     return dict(trainer.ask("GET", f"/api/drills/{run}").json())
 
 
-def agree(found: dict[str, Any], did: list[float], most_s: float = FRAME_S) -> None:
-    """Every lag as the hand had it, to within a frame; so their middle and their spread.
+#: On a machine with much else to do most of a drill may be shown late; it is done again then.
+MOST_DRILLS = 8
 
-    What the display of a busy machine showed late is left out, as it is for anybody.
+
+def drilled(
+    page: Page,
+    trainer: Trainer,
+    do: Callable[[], None],
+    *,
+    most_s: float = FRAME_S,
+    others: int = 0,
+) -> dict[str, Any]:
+    """The result of a drill whose every lag is as the hand had it, to within a frame; so their
+    middle and their spread. `others` presses before the hand's are none of its.
     """
-    answers = found["score"]["answers"]
-    assert len(answers) == len(did)
-    both = [(a["lag_s"], d) for a, d in zip(answers, did, strict=True) if a["lag_s"] is not None]
-    measured, known = zip(*both, strict=True)
-    assert len(measured) >= 6
-    assert max(abs(a - b) for a, b in both) <= most_s
-    assert abs(statistics.median(measured) - statistics.median(known)) <= most_s
-    assert abs(statistics.stdev(measured) - statistics.stdev(known)) <= most_s
+    for _ in range(MOST_DRILLS):
+        do()
+        found = result_of(page, trainer)
+        score = found["score"]
+        presses = [one for one in [*score["answers"], *score["false_marks"]] if one["press_s"]]
+        presses = sorted(presses, key=lambda one: one["press_s"])[others:]
+        did = page.evaluate("window.hand.lags")
+        assert len(presses) == len(did)
+        both = [
+            (one["lag_s"], lag_s)
+            for one, lag_s in zip(presses, did, strict=True)
+            if one.get("lag_s") is not None
+        ]
+        assert all(abs(lag_s - did_s) <= most_s for lag_s, did_s in both), both
+        # What the display showed late is left out, as it is for anybody.
+        if len(both) >= 6:
+            measured, known = zip(*both, strict=True)
+            assert abs(statistics.median(measured) - statistics.median(known)) <= most_s
+            assert abs(statistics.stdev(measured) - statistics.stdev(known)) <= most_s
+            return found
+        run = f"/api/drills/{found['run']['id']}"
+        assert trainer.ask("POST", f"{run}/left-out", json={"left_out": True}).ok
+        page.goto(f"{trainer.url}/drill")
+        expect(page.get_by_role("heading", name="Timing drill")).to_be_visible()
+    pytest.fail("in every drill most was shown late")
 
 
 def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
     page = opened
     assert faults(page) == []
     draws(page, seed=1251)
-    choose(page, "3 short", "30 s")
-    begin(page, ["lift"])
-    # For two seconds nothing happens: a real key on nothing.
-    page.wait_for_timeout(500)
-    page.keyboard.press("k")
-    found = result_of(page, trainer)
+
+    def short_lifts():
+        choose(page, "3 short", "30 s")
+        begin(page, ["lift"])
+        # For two seconds nothing happens: a real key on nothing.
+        page.wait_for_timeout(500)
+        page.keyboard.press("k")
+
+    found = drilled(page, trainer, short_lifts, others=1)
     hand = page.evaluate("window.hand")
-    agree(found, hand["lags"])
     assert found["run"]["by"] == "key"
     assert found["score"]["false_on"] == {"nothing": 1}
     assert found["score"]["missed"] == 0
@@ -127,29 +158,28 @@ def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
 def test_a_hand_on_two_things_that_end_sends_it_when_the_line_is_back(opened, trainer):
     page = opened
     draws(page, seed=568)
-    choose(page, "it ends", "Thistle", "5 two things", "30 s")
-    begin(page, ["touch", "lift"], is_there=False)
-    page.context.set_offline(True)
     alert = page.get_by_role("alert")
-    expect(alert).to_contain_text("could not be sent; it is still here")
-    page.context.set_offline(False)
-    page.get_by_role("button", name="Send it again").click()
-    found = result_of(page, trainer)
+
+    def two_things():
+        choose(page, "it ends", "Thistle", "5 two things", "30 s")
+        begin(page, ["touch", "lift"], is_there=False)
+        page.context.set_offline(True)
+        expect(alert).to_contain_text("could not be sent; it is still here")
+        page.context.set_offline(False)
+        page.get_by_role("button", name="Send it again").click()
+
+    found = drilled(page, trainer, two_things)
     expect(alert).to_have_count(0)
-    agree(found, page.evaluate("window.hand.lags"))
     assert found["run"]["wrong"] == 0
 
 
 def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
     page = opened
     draws(page, seed=169)
-    choose(page, "it has held a second", "1 clear", "30 s")
     acts = draw_acts(level_of("clear"), "hold", "lift", 30, 169)
     windows = windows_of(acts, "hold", "lift", both=False)
     due = [w.due_s for w in windows if w.due_s is not None]
-    # The page stands still for a fifth of a second around the second instant.
-    page.evaluate(
-        """due => {
+    stands_still = """due => {
           let start = null;
           const frame = (now) => {
             if (document.querySelector("[data-running=true]")) start ??= now;
@@ -158,13 +188,16 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
             else while (performance.now() < start + (due + 0.1) * 1000);
           };
           requestAnimationFrame(frame);
-        }""",
-        due[1],
-    )
-    begin(page, ["lift"], hold_ms=1000)
-    found = result_of(page, trainer)
+        }"""
+
+    def held_up():
+        choose(page, "it has held a second", "1 clear", "30 s")
+        # The page stands still for a fifth of a second around the second instant.
+        page.evaluate(stands_still, due[1])
+        begin(page, ["lift"], hold_ms=1000)
+
+    found = drilled(page, trainer, held_up)
     assert found["score"]["answers"][1]["what"] == "faltered"
-    agree(found, page.evaluate("window.hand.lags"))
     expect(page.get_by_test_id("drill-result")).to_contain_text("The screen itself was late")
     # It was not the usual pace of a day: it is left out, and taken in again.
     page.get_by_role("button", name="Leave this one out").click()
@@ -201,20 +234,19 @@ def test_a_hand_on_ones_own_film_is_measured_against_what_was_coded(
     session = f"/api/sessions/{film['session_id']}"
     reps = trainer.ask("GET", f"{session}/findings").json()["findings"]["reps"]
     assert len(reps) >= 6
-    page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
-    page.get_by_role("link", name="Drill your own timing on this film").click()
-    choose(page, "it begins", "30 s")
-    expect(page.get_by_role("button", name="Begin", exact=True)).to_be_enabled()
-    told = {"seed": 3, "lag_ms": LAG_MS, "sd_ms": SD_MS, "parts": [], "is_there": True}
-    # The review copy begins with the first frame, as the session does.
-    told |= {"hold_ms": 0, "onsets_s": [rep["onset_s"] for rep in reps]}
-    page.evaluate(f"told => ({HAND})(told)", told)
-    page.get_by_role("button", name="Begin", exact=True).click()
-    found = result_of(page, trainer)
-    assert found["run"]["source"] == "film"
+
+    def on_the_film():
+        page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
+        page.get_by_role("link", name="Drill your own timing on this film").click()
+        choose(page, "it begins", "30 s")
+        expect(page.get_by_role("button", name="Begin", exact=True)).to_be_enabled()
+        # The review copy begins with the first frame, as the session does.
+        begin(page, [], onsets_s=[rep["onset_s"] for rep in reps])
+
     # A film's picture stands for longer than the display's frame.
-    index = index_frames(shot)
-    agree(found, page.evaluate("window.hand.lags"), index.nominal_us / 1e6)
+    picture_s = index_frames(shot).nominal_us / 1e6
+    found = drilled(page, trainer, on_the_film, most_s=picture_s)
+    assert found["run"]["source"] == "film"
     assert found["run"]["wrong"] == 0
 
 

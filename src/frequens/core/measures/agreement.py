@@ -9,7 +9,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from scipy import special
-from scipy.optimize import linear_sum_assignment
 
 from ..model.events import Event, SessionRecord, seconds, ticks
 from ..statistics.summaries import COVERAGE, Z, wilson
@@ -146,6 +145,9 @@ def _assigned(
         np.array([e.best for e in of_a])[:, None] - np.array([e.best for e in of_b])[None, :]
     )
     allowed = apart <= tolerance
+    # Takes longer to import than to use; a start does without it.
+    from scipy.optimize import linear_sum_assignment
+
     # One more pair always outweighs any total distance.
     worth = (tolerance + 1) * (min(apart.shape) + 1)
     cost = np.where(allowed, apart - worth, 0)

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import minimize
 from scipy.special import expit, logit
 
 from ..statistics.summaries import Z
@@ -80,6 +79,9 @@ def fit(sessions: Sequence[Practice], course: Course, assumed: Learner = DEFAULT
         return float(away @ away) / 2 - _log_likelihood(
             _learner(assumed, course, at), sessions, course
         )
+
+    # Takes longer to import than to use; a start does without it.
+    from scipy.optimize import minimize
 
     best = minimize(cost, prior, method="L-BFGS-B", bounds=[(-7.0, 7.0)] * len(prior)).x
     covariance = np.linalg.inv(_curvature(cost, best))

@@ -9,18 +9,18 @@ from __future__ import annotations
 
 import datetime as dt
 import secrets
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from typing import cast
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from django.views.decorators.http import require_safe
-from icalendar import Calendar, Event
 
 from frequens.core.programme.stage_calendar import PlannedDay
 
 from ..accounts.models import workspace_of
 from ..secret_digest import secret_digest
+from .ical import Entry, calendar_file
 from .models import Behaviour, CalendarAddress
 from .stage_days import BehaviourDays, days_of
 
@@ -54,28 +54,16 @@ def feed(request: HttpRequest, secret: str) -> HttpResponse:
     if address is None or not address.workspace.members.filter(pk=address.user_id).exists():
         raise Http404
     taught = Behaviour.objects.filter(workspace=address.workspace)
-    body = calendar_file(days_of(taught), address.workspace.name, timezone.now())
+    now = timezone.now()
+    entries = [entry for one in days_of(taught) for entry in _entries(one, now)]
+    body = calendar_file(entries, now, "Training days", address.workspace.name, REFRESH)
     response = HttpResponse(body, content_type="text/calendar; charset=utf-8")
     response["Cache-Control"] = "private, no-store"
     return response
 
 
-def calendar_file(days: Iterable[BehaviourDays], name: str, now: dt.datetime) -> bytes:
-    """Sessions held and planned, the ends of stages and the first days of rungs, as one file."""
-    calendar = Calendar()
-    calendar.add("prodid", "-//Frequens//Training days//EN")
-    calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", name)
-    calendar.add("refresh-interval", REFRESH)
-    for one in days:
-        for event in _events(one, now):
-            event.add("dtstamp", now)
-            calendar.add_component(event)
-    body: bytes = calendar.to_ical()
-    return body
-
-
-def _events(one: BehaviourDays, now: dt.datetime) -> Iterator[Event]:
+def _entries(one: BehaviourDays, now: dt.datetime) -> Iterator[Entry]:
+    """Sessions held and planned, the ends of stages and the first days of rungs."""
     behaviour, calendar = one.behaviour, one.calendar
     whose, today = str(behaviour), timezone.localdate(now)
     for held in calendar.done:
@@ -84,24 +72,19 @@ def _events(one: BehaviourDays, now: dt.datetime) -> Iterator[Event]:
     is_due = one.due is not None and one.due.date() >= today
     for place, planned in enumerate(calendar.planned):
         uid = _uid(behaviour, planned)
-        if place == 0 and is_due and one.due is not None:
-            event = Event()
-            event.add("uid", uid)
-            event.add("summary", whose)
-            event.add("dtstart", one.due)
-            event.add("dtend", one.due + dt.timedelta(minutes=15))
-        else:
-            event = _all_day(uid, planned.day, whose)
+        said = None
         if planned.stage is not None:
-            event.add("description", _go_words(calendar.stages[planned.stage].name, planned))
-        yield event
+            said = _go_words(calendar.stages[planned.stage].name, planned)
+        if place == 0 and is_due and one.due is not None:
+            yield Entry(uid, one.due, one.due + dt.timedelta(minutes=15), whose, said)
+        else:
+            yield _all_day(uid, planned.day, whose, said)
     for place, span in enumerate(calendar.stages):
         end = span.ended or span.expected
         said = f"{whose}: {span.name} " + ("ended" if span.ended else "ends at the earliest")
-        event = _all_day(f"stage-{behaviour.pk}-{place}", end, said)
-        if span.ended is None and span.until is not None:
-            event.add("description", "It ends when the judgement goes on, not by the date alone.")
-        yield event
+        waits = span.ended is None and span.until is not None
+        more = "It ends when the judgement goes on, not by the date alone." if waits else None
+        yield _all_day(f"stage-{behaviour.pk}-{place}", end, said, more)
     for ladder in one.ladders:
         for rung in ladder.rungs:
             if rung.not_before is not None and rung.not_before > today:
@@ -123,11 +106,5 @@ def _go_words(stage: str, planned: PlannedDay) -> str:
     return f"{stage}: {planned.go} of {planned.of}."
 
 
-def _all_day(uid: str, day: dt.date, said: str) -> Event:
-    event = Event()
-    event.add("uid", f"{uid}@frequens")
-    event.add("dtstart", day)
-    event.add("dtend", day + dt.timedelta(days=1))
-    event.add("summary", said)
-    event.add("transp", "TRANSPARENT")
-    return event
+def _all_day(uid: str, day: dt.date, said: str, more: str | None = None) -> Entry:
+    return Entry(uid, day, day + dt.timedelta(days=1), said, more)

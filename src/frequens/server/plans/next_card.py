@@ -9,7 +9,6 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from django.utils import timezone
-from icalendar import Calendar, Event
 
 from frequens.core.decisions.judging.words import HELP_WORDS
 from frequens.core.planning.next_session import missing_step, next_session
@@ -26,6 +25,7 @@ from ..findings.judgements import history_of, judged, links_before, plan_in_forc
 from ..findings.store import measured
 from ..library.sessions import TrainingSession
 from .drafts import keep
+from .ical import Entry, calendar_file
 
 #: Where no day is set: tomorrow at this hour.
 USUAL_HOUR = 17
@@ -148,20 +148,15 @@ def calendar_of(session: TrainingSession, card: dict[str, Any], now: dt.datetime
     minutes = changed.get("minutes", card["minutes"])
     tomorrow = dt.datetime.combine(now.date() + dt.timedelta(days=1), dt.time(USUAL_HOUR))
     begin = due_at(session) or tomorrow
-    event = Event()
-    event.add("uid", f"next-{session.pk}@frequens")
-    event.add("dtstamp", now)
-    event.add("dtstart", begin)
-    # Fetching, warming up and putting away take their time too.
-    event.add("dtend", begin + dt.timedelta(minutes=max(15, 10 + minutes)))
-    event.add("summary", " · ".join(filter(None, (learner, behaviour))))
-    event.add("description", "\n".join(lines_of(card, titles_of(plan_of(session, state)))))
-    calendar = Calendar()
-    calendar.add("prodid", "-//Frequens//Next session//EN")
-    calendar.add("version", "2.0")
-    calendar.add_component(event)
-    body: bytes = calendar.to_ical()
-    return body
+    entry = Entry(
+        f"next-{session.pk}",
+        begin,
+        # Fetching, warming up and putting away take their time too.
+        begin + dt.timedelta(minutes=max(15, 10 + minutes)),
+        " · ".join(filter(None, (learner, behaviour))),
+        "\n".join(lines_of(card, titles_of(plan_of(session, state)))),
+    )
+    return calendar_file([entry], now, "Next session")
 
 
 def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from typing import Any
 
 from csp.constants import SELF
@@ -21,7 +22,7 @@ from .content import Report, report_of
 from .page import STYLE_HASH, write_page
 from .pdf import write_pdf
 from .pictures import candidates, usual_choice
-from .tables import Table, logbook_tables, session_tables, write_csv, write_xlsx
+from .tables import Table, logbook_tables, session_tables, write_csv
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 session_router = Router()
@@ -82,7 +83,7 @@ def report_page(request: HttpRequest, session_id: uuid.UUID, download: bool = Fa
 def session_xlsx(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
     """All tables of the findings as one workbook."""
     session, findings = _measured(request, session_id)
-    return _file(write_xlsx(session_tables(findings)), XLSX, f"{session}.xlsx")
+    return _workbook(session_tables(findings), f"{session}.xlsx")
 
 
 @session_router.get("/{uuid:session_id}/tables/{name}.csv", operation_id="session_table")
@@ -97,8 +98,7 @@ def session_csv(request: HttpRequest, session_id: uuid.UUID, name: str) -> HttpR
 def logbook_xlsx(request: HttpRequest, behaviour_id: uuid.UUID) -> HttpResponse:
     """All tables of a logbook as one workbook."""
     behaviour: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
-    tables = logbook_tables(logbook_of(behaviour))
-    return _file(write_xlsx(tables), XLSX, f"{behaviour} logbook.xlsx")
+    return _workbook(logbook_tables(logbook_of(behaviour)), f"{behaviour} logbook.xlsx")
 
 
 @logbook_router.get("/{uuid:behaviour_id}/{name}.csv", operation_id="logbook_table")
@@ -130,6 +130,13 @@ def _named(tables: list[Table], name: str) -> Table:
     if found is None:
         raise Http404
     return found
+
+
+def _workbook(tables: Sequence[Table], name: str) -> HttpResponse:
+    # Takes longer to import than to use; a start does without it.
+    from .workbook import write_xlsx
+
+    return _file(write_xlsx(tables), XLSX, name)
 
 
 def _file(body: str | bytes, media_type: str, name: str) -> HttpResponse:

@@ -1,4 +1,4 @@
-"""Findings and logbook as tables: CSV for any program, XLSX with one sheet a table."""
+"""Findings and logbook as tables, and a table as CSV for any program."""
 
 from __future__ import annotations
 
@@ -7,11 +7,6 @@ import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
-
-from openpyxl import Workbook
-from openpyxl.cell import WriteOnlyCell
-from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
-from openpyxl.styles import Font
 
 from frequens.core.findings import as_plain_values
 from frequens.core.formats.text_formats import safe_cell
@@ -312,32 +307,3 @@ def _csv_cell(cell: Cell) -> Any:
     if isinstance(cell, bool):
         return "yes" if cell else "no"
     return safe_cell(cell) if isinstance(cell, str) else cell
-
-
-def write_xlsx(tables: Sequence[Table]) -> bytes:
-    """All tables as one workbook; every text is a text, never a formula."""
-    book = Workbook(write_only=True)
-    for table in tables:
-        sheet = book.create_sheet(table.name)
-        sheet.freeze_panes = "A2"
-        heads = [WriteOnlyCell(sheet, head) for head in table.heads]
-        for head in heads:
-            head.font = Font(bold=True)
-        sheet.append(heads)
-        for row in table.rows:
-            sheet.append([_xlsx_cell(sheet, cell) for cell in row])
-    file = io.BytesIO()
-    book.save(file)
-    return file.getvalue()
-
-
-def _xlsx_cell(sheet: Any, cell: Cell) -> Any:
-    if not isinstance(cell, str):
-        return cell
-    # The format has no place for control characters; they may come from older data.
-    text: str = ILLEGAL_CHARACTERS_RE.sub("", cell)
-    if not text.startswith("="):
-        return text
-    written = WriteOnlyCell(sheet, text)
-    written.data_type = "s"
-    return written
