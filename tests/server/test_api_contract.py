@@ -5,6 +5,8 @@ from __future__ import annotations
 import hypothesis
 import pytest
 import schemathesis
+from django.core.signals import request_finished, request_started
+from django.db import close_old_connections
 from django.test import Client
 from ninja.openapi.schema import OpenAPISchema
 from schemathesis.checks import not_a_server_error
@@ -21,10 +23,16 @@ SKIPPED = {"upload", "simulate", "review_copy", "original", "sound", "still"}
 
 
 @pytest.fixture
-def cookies(transactional_db, trainer):
+def cookies(trainer):
     client = Client()
     client.force_login(trainer)
-    return {"sessionid": client.cookies["sessionid"].value, "csrftoken": "t" * 32}
+    # As Django's own client does it: a request that ends must not close the test's transaction.
+    ends = (request_started, request_finished)
+    for signal in ends:
+        signal.disconnect(close_old_connections)
+    yield {"sessionid": client.cookies["sessionid"].value, "csrftoken": "t" * 32}
+    for signal in ends:
+        signal.connect(close_old_connections)
 
 
 @pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: operation.label)

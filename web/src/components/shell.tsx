@@ -1,5 +1,5 @@
 import { DropdownMenu } from "radix-ui";
-import { useEffect, type ReactNode } from "react";
+import { memo, useEffect, type ReactNode } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
 
 import { logout } from "../api/account";
@@ -38,41 +38,13 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   useEffect(() => {
     document.title = t("components:shell.title_frequens", { title });
   }, [title]);
-  const role = useMe().data?.role;
   return (
     <div className="flex min-h-full flex-col">
       <header className="no-print flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
-        <Link to="/" className="flex items-center gap-3 text-[16px] font-semibold">
-          <HouseMark />
-          {t("common:frequens")}
-        </Link>
+        <Home />
         {crumb && <span className="min-w-0 truncate text-soft max-lg:hidden">{crumb}</span>}
         <span className="flex-1" />
-        <nav
-          aria-label={t("components:shell.main")}
-          className={`flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:flex-wrap max-md:justify-between max-md:gap-y-0 ${
-            sessionId ? "max-md:gap-x-1.5 max-md:text-[12.5px]" : "max-md:gap-x-2"
-          }`}
-        >
-          {(role === "reader" ? READER_TABS : TABS).map(({ to, words }) => (
-            <NavLink key={to} to={to} end={to === "/"} className={TAB}>
-              {words}
-            </NavLink>
-          ))}
-          {sessionId && role !== "reader" && (
-            <>
-              <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>
-                {t("components:shell.bench")}
-              </NavLink>
-              <NavLink to={`/sessions/${sessionId}/findings`} className={TAB}>
-                {t("components:shell.findings")}
-              </NavLink>
-              <NavLink to={`/sessions/${sessionId}/next`} className={TAB}>
-                {t("components:shell.next")}
-              </NavLink>
-            </>
-          )}
-        </nav>
+        <Ways {...(sessionId ? { sessionId } : {})} />
         <span className="flex-1" />
         {corner}
         <AccountMenu />
@@ -82,9 +54,50 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   );
 }
 
+const Home = memo(function Home() {
+  return (
+    <Link to="/" className="flex items-center gap-3 text-[16px] font-semibold">
+      <HouseMark />
+      {t("common:frequens")}
+    </Link>
+  );
+});
+
+/** Where one can go. The bench draws its page with every picture of a film: this is the same in all. */
+const Ways = memo(function Ways({ sessionId }: { sessionId?: string }) {
+  const role = useMe().data?.role;
+  return (
+    <nav
+      aria-label={t("components:shell.main")}
+      className={`flex gap-5 max-lg:gap-3 max-md:order-last max-md:w-full max-md:flex-wrap max-md:justify-between max-md:gap-y-0 ${
+        sessionId ? "max-md:gap-x-1.5 max-md:text-[12.5px]" : "max-md:gap-x-2"
+      }`}
+    >
+      {(role === "reader" ? READER_TABS : TABS).map(({ to, words }) => (
+        <NavLink key={to} to={to} end={to === "/"} className={TAB}>
+          {words}
+        </NavLink>
+      ))}
+      {sessionId && role !== "reader" && (
+        <>
+          <NavLink to={`/sessions/${sessionId}/bench`} className={TAB}>
+            {t("components:shell.bench")}
+          </NavLink>
+          <NavLink to={`/sessions/${sessionId}/findings`} className={TAB}>
+            {t("components:shell.findings")}
+          </NavLink>
+          <NavLink to={`/sessions/${sessionId}/next`} className={TAB}>
+            {t("components:shell.next")}
+          </NavLink>
+        </>
+      )}
+    </nav>
+  );
+});
+
 const ITEM = "cursor-pointer rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair";
 
-function AccountMenu() {
+const AccountMenu = memo(function AccountMenu() {
   const me = useMe();
   const navigate = useNavigate();
   return (
@@ -135,4 +148,4 @@ function AccountMenu() {
       </DropdownMenu.Content>
     </DropdownMenu.Root>
   );
-}
+});

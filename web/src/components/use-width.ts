@@ -9,6 +9,12 @@ function listen(told: () => void) {
   return () => wide.removeEventListener("change", told);
 }
 
+/** Asked for in every frame, and to look costs a layout: kept until it changes. */
+let pageWidth: number | null = null;
+window.addEventListener("resize", () => {
+  pageWidth = null;
+});
+
 function resized(told: () => void) {
   window.addEventListener("resize", told);
   return () => window.removeEventListener("resize", told);
@@ -16,7 +22,7 @@ function resized(told: () => void) {
 
 /** The page's width, pixels; re-renders when it changes. */
 export function usePageWidth(): number {
-  return useSyncExternalStore(resized, () => document.documentElement.clientWidth);
+  return useSyncExternalStore(resized, () => (pageWidth ??= document.documentElement.clientWidth));
 }
 
 /** Re-renders when the window becomes wide or narrow. */

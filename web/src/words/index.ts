@@ -39,7 +39,20 @@ void i18next.use(initReactI18next).init({
   interpolation: { escapeValue: false },
 });
 
-export const t = i18next.t;
+/** Words without numbers or names in them, as they were found: they are asked for in every frame. */
+const found = new Map<string, string>();
+i18next.on("languageChanged", () => found.clear());
+
+/** The words behind a key, in the language in use. */
+export const t = new Proxy(i18next.t, {
+  apply(say, self, given: [key: string, values?: object]) {
+    const [key, values] = given;
+    if (values !== undefined) return Reflect.apply(say, self, given) as string;
+    let words = found.get(key);
+    if (words === undefined) found.set(key, (words = Reflect.apply(say, self, given) as string));
+    return words;
+  },
+});
 
 /** The language in use. */
 export function language(): Language {

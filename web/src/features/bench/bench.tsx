@@ -298,6 +298,7 @@ function BenchDesk(props: DeskProps) {
   };
   useKeys({ marking, playback, log, keys, acts });
   useInstantInAddress(playback, clip);
+  const crumb = useMemo(() => crumbOf(session), [session]);
 
   const passes = (
     <div className="mt-1">
@@ -329,7 +330,7 @@ function BenchDesk(props: DeskProps) {
   return (
     <Shell
       title={title}
-      crumb={crumbOf(session)}
+      crumb={crumb}
       {...(session.second_look ? {} : { sessionId: session.id })}
       corner={
         <>

@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 
 import { Button } from "../../components/button";
 import { KeyCap } from "../../components/key-cap";
@@ -18,10 +18,12 @@ import type { Marking } from "./use-marking";
 import type { Playback } from "./use-playback";
 import { t } from "../../words";
 
+const FIELDS = "input, select, textarea, [role=menu], [role=dialog], [contenteditable]";
+
 /** Whether a key press belongs to a field or an open menu rather than to the bench. */
 function isElsewhere(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
-  return target.closest(t("bench:keys.input_select_textarea_role_menu")) !== null;
+  return target.closest(FIELDS) !== null;
 }
 
 interface KeyParts {
@@ -95,13 +97,29 @@ const FIXED_KEYS: [string, string][] = [
 ];
 
 /** All keys on one card; those of marks and acts can be changed here. */
-export function KeyCard({
+export const KeyCard = memo(function KeyCard({
   open,
   onOpenChange,
 }: {
   open: boolean;
   onOpenChange: (o: boolean) => void;
 }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange} modal={false}>
+      <Dialog.Content
+        aria-describedby={undefined}
+        className="fixed top-14 right-[18px] z-40 max-h-[calc(100vh-5rem)] w-[27rem] overflow-y-auto rounded border border-ink bg-raised p-5"
+      >
+        <Dialog.Title className="text-[16px] font-semibold">
+          {t("bench:keys.keys_of_the_bench")}
+        </Dialog.Title>
+        <KeyList />
+      </Dialog.Content>
+    </Dialog.Root>
+  );
+});
+
+function KeyList() {
   const { preferences, change } = usePreferences();
   const own = preferences.keys ?? {};
   const keys = keyMapOf(own);
@@ -137,60 +155,52 @@ export function KeyCard({
   });
 
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange} modal={false}>
-      <Dialog.Content
-        aria-describedby={undefined}
-        className="fixed top-14 right-[18px] z-40 max-h-[calc(100vh-5rem)] w-[27rem] overflow-y-auto rounded border border-ink bg-raised p-5"
-      >
-        <Dialog.Title className="text-[16px] font-semibold">
-          {t("bench:keys.keys_of_the_bench")}
-        </Dialog.Title>
-        <p className="mb-3 text-soft">{t("bench:keys.press_one_of_them_here")}</p>
-        {fault && (
-          <p role="alert" className="mb-2 text-fault">
-            {fault}
-          </p>
+    <>
+      <p className="mb-3 text-soft">{t("bench:keys.press_one_of_them_here")}</p>
+      {fault && (
+        <p role="alert" className="mb-2 text-fault">
+          {fault}
+        </p>
+      )}
+      <dl className="grid grid-cols-[6rem_1fr] gap-y-1">
+        {rows.map(({ name, words }) => (
+          <div key={name} className="contents">
+            <dt>
+              <button
+                type="button"
+                aria-label={t("bench:keys.change_the_key_for_words", { words })}
+                onClick={() => setChanging(name)}
+                className="hover:outline-1 hover:outline-soft"
+              >
+                {changing === name ? (
+                  <em className="text-[12.5px] text-marker">{t("bench:keys.press_a_key")}</em>
+                ) : (
+                  <KeyCap>{capOf(keys.keyOf(name))}</KeyCap>
+                )}
+              </button>
+            </dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+        {FIXED_KEYS.map(([key, words]) => (
+          <div key={key} className="contents">
+            <dt>
+              <KeyCap>{key}</KeyCap>
+            </dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="mt-4 flex gap-2">
+        <Dialog.Close asChild>
+          <Button>{t("common:close")}</Button>
+        </Dialog.Close>
+        {Object.keys(own).length > 0 && (
+          <Button look="quiet" onClick={() => change({ keys: {} })}>
+            {t("bench:keys.the_usual_keys_again")}
+          </Button>
         )}
-        <dl className="grid grid-cols-[6rem_1fr] gap-y-1">
-          {rows.map(({ name, words }) => (
-            <div key={name} className="contents">
-              <dt>
-                <button
-                  type="button"
-                  aria-label={t("bench:keys.change_the_key_for_words", { words })}
-                  onClick={() => setChanging(name)}
-                  className="hover:outline-1 hover:outline-soft"
-                >
-                  {changing === name ? (
-                    <em className="text-[12.5px] text-marker">{t("bench:keys.press_a_key")}</em>
-                  ) : (
-                    <KeyCap>{capOf(keys.keyOf(name))}</KeyCap>
-                  )}
-                </button>
-              </dt>
-              <dd>{words}</dd>
-            </div>
-          ))}
-          {FIXED_KEYS.map(([key, words]) => (
-            <div key={key} className="contents">
-              <dt>
-                <KeyCap>{key}</KeyCap>
-              </dt>
-              <dd>{words}</dd>
-            </div>
-          ))}
-        </dl>
-        <div className="mt-4 flex gap-2">
-          <Dialog.Close asChild>
-            <Button>{t("common:close")}</Button>
-          </Dialog.Close>
-          {Object.keys(own).length > 0 && (
-            <Button look="quiet" onClick={() => change({ keys: {} })}>
-              {t("bench:keys.the_usual_keys_again")}
-            </Button>
-          )}
-        </div>
-      </Dialog.Content>
-    </Dialog.Root>
+      </div>
+    </>
   );
 }

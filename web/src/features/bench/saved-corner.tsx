@@ -1,9 +1,17 @@
+import { memo } from "react";
+
 import { counted } from "../../domain/times";
 import type { LogState } from "../../domain/edit-log";
 import { t } from "../../words";
 
 /** Whether everything is saved, truthfully. */
-export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () => void }) {
+export const SavedCorner = memo(function SavedCorner({
+  state,
+  onRetry,
+}: {
+  state: LogState;
+  onRetry: () => void;
+}) {
   const marks = counted(state.folded.events.size, "mark");
   const waiting = counted(state.waiting, "change");
   const said = {
@@ -65,4 +73,4 @@ export function SavedCorner({ state, onRetry }: { state: LogState; onRetry: () =
       )}
     </span>
   );
-}
+});

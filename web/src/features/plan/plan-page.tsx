@@ -369,7 +369,7 @@ function useUndoKeys({ undo, redo }: WrittenPlan) {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      if ((event.target as HTMLElement).closest(t("plan:plan_page.input_textarea_select"))) return;
+      if ((event.target as HTMLElement).closest("input, textarea, select")) return;
       event.preventDefault();
       if (event.shiftKey) redo();
       else undo();
