@@ -28,10 +28,17 @@ lan: .venv/.ready web/dist/index.html
 dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
 	@$(BIN)/python tools/dev.py
 
-test: check-python check-web test-web test-python test-browser
+# Beside one another, as each keeps one core busy; what each said stands together.
+AT_ONCE = $(MAKE) --no-print-directory -j2 -O
+
+test: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
+	@$(AT_ONCE) check-python check-web test-web
+	@$(MAKE) --no-print-directory test-python
+	@$(MAKE) --no-print-directory test-browser
 
 # What one runs often: everything but films, the server and the browser.
-check: check-python check-web test-web test-core
+check: .venv/.ready-dev web/node_modules/.ready
+	@$(AT_ONCE) check-python check-web test-web test-core
 
 # -- what the targets stand on ---------------------------------------------------------
 
