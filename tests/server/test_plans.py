@@ -5,6 +5,7 @@ from __future__ import annotations
 import copy
 import datetime as dt
 import json
+from dataclasses import asdict
 
 import pytest
 from django.test import Client
@@ -12,6 +13,7 @@ from django.utils import timezone
 
 from frequens.core.planning.shaping import STARTERS
 from frequens.server.plans import drafts
+from frequens.server.plans.calculators import CALCULATORS
 from frequens.server.plans.models import PlanVersion
 
 from .conftest import put, sent
@@ -210,11 +212,42 @@ def test_remarks_are_the_cores_and_know_the_learner(wren, learner, bell):
         ("prepare_rewards", {"minutes": 2, "per_min": 10}, "pieces", 24),
         ("chain_plan", {"parts": ["in", "out"]}, "stages", [["in"], ["out"], ["in", "out"]]),
         ("distance_ladder", {"size": "medium", "goal": 4}, "values", [3, 4]),
+        (
+            "clock_orders",
+            {"reps_per_stage": 2, "easy_side": "left"},
+            "stages",
+            [
+                {"positions": [9, 3]},
+                {"positions": [8, 4]},
+                {"positions": [7, 5]},
+                {"positions": [6, 6]},
+            ],
+        ),
+        (
+            "cue_transfer",
+            {"reps": 3},
+            "reps",
+            [
+                {"rep": 1, "pause_s": 0.5, "old_signal": "full"},
+                {"rep": 2, "pause_s": 2.0, "old_signal": "smaller"},
+                {"rep": 3, "pause_s": None, "old_signal": "none"},
+            ],
+        ),
+        ("lure_fading", {"lures": 3}, "over_practice", False),
+        ("dose_plan", {"work_s": 600}, "blocks_s", [150, 150, 150, 150]),
+        (
+            "side_allotment",
+            {"reps": 12, "easy": "left", "weak": "right"},
+            "totals",
+            {"left": 5, "right": 7},
+        ),
     ],
 )
 def test_a_calculator_answers_as_the_core_does(wren, name, arguments, key, answer):
     status, found = sent(wren, "POST", f"/api/plans/calculators/{name}", {"arguments": arguments})
     assert (status, found[key]) == (200, answer)
+    # All of it, whichever of the answers the API describes it is.
+    assert found == json.loads(json.dumps(asdict(CALCULATORS[name](**arguments))))
 
 
 @pytest.mark.parametrize(

@@ -5572,6 +5572,179 @@ export interface components {
             learner_id?: string | null;
         };
         /**
+         * ChainPlan
+         * @description Stages of a chain, each with the parts done in it, in the order they are done.
+         */
+        ChainPlan: {
+            /** Stages */
+            stages: string[][];
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * ClockPlan
+         * @description Stages from the easiest to the hardest positions.
+         */
+        ClockPlan: {
+            /** Stages */
+            stages: components["schemas"]["ClockStage"][];
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * ClockStage
+         * @description One stage: the positions of its reps in order.
+         */
+        ClockStage: {
+            /** Positions */
+            positions: number[];
+        };
+        /**
+         * CueRep
+         * @description One rep of a transfer: the old signal follows after `pause_s`; None: left out.
+         */
+        CueRep: {
+            /** Rep */
+            rep: number;
+            /** Pause S */
+            pause_s: number | null;
+            /**
+             * Old Signal
+             * @enum {string}
+             */
+            old_signal: "full" | "smaller" | "none";
+        };
+        /**
+         * CueTransfer
+         * @description Reps in order, from old signal in full to the new cue alone.
+         */
+        CueTransfer: {
+            /** Reps */
+            reps: components["schemas"]["CueRep"][];
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * Dose
+         * @description Blocks of work in seconds with breaks between; `over_practice` is longer than usual.
+         */
+        Dose: {
+            /** Blocks S */
+            blocks_s: number[];
+            /** Break S */
+            break_s: number;
+            /** Over Practice */
+            over_practice: boolean;
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * JumpSpan
+         * @description A long jump: its height and the span that goes with it, same unit.
+         */
+        JumpSpan: {
+            /** Height */
+            height: number;
+            /** Span */
+            span: number;
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * Ladder
+         * @description Values from the first step to the goal, in the unit of the arguments.
+         */
+        Ladder: {
+            /** Values */
+            values: number[];
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * LureFading
+         * @description The help of each rep in order.
+         */
+        LureFading: {
+            /** Levels */
+            levels: ("food_lure" | "empty_hand" | "gesture" | "none")[];
+            /** Over Practice */
+            over_practice: boolean;
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * PlacementBudget
+         * @description Rewards by placement; they add up to what was to be shared out.
+         */
+        PlacementBudget: {
+            /** Rewards */
+            rewards: {
+                [key: string]: number;
+            };
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * Preparation
+         * @description Pieces to prepare and their energy as a share of the day's; `over` it is too much.
+         */
+        Preparation: {
+            /** Pieces */
+            pieces: number;
+            /** Energy Kj */
+            energy_kj: number | null;
+            /** Energy Share */
+            energy_share: number | null;
+            /** Over */
+            over: boolean | null;
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * SideBlock
+         * @description Reps worked on one side before the next.
+         */
+        SideBlock: {
+            /** Side */
+            side: string;
+            /** Reps */
+            reps: number;
+        };
+        /**
+         * SidePlan
+         * @description Blocks in order; `totals` are reps by side.
+         */
+        SidePlan: {
+            /** Blocks */
+            blocks: components["schemas"]["SideBlock"][];
+            /** Totals */
+            totals: {
+                [key: string]: number;
+            };
+            /** Practice */
+            practice: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
          * ArgumentsIn
          * @description A calculator's arguments by name.
          */
@@ -9724,9 +9897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
+                    "application/json": components["schemas"]["ChainPlan"] | components["schemas"]["ClockPlan"] | components["schemas"]["CueTransfer"] | components["schemas"]["Ladder"] | components["schemas"]["Dose"] | components["schemas"]["JumpSpan"] | components["schemas"]["LureFading"] | components["schemas"]["PlacementBudget"] | components["schemas"]["Preparation"] | components["schemas"]["SidePlan"];
                 };
             };
             /** @description Unprocessable Entity */

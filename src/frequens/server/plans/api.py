@@ -31,7 +31,7 @@ from ..downloads import as_download
 from ..library.sessions import TrainingSession
 from ..sessions.schemas import Faults
 from . import removal
-from .calculators import CALCULATORS, calculate
+from .calculators import ANSWER, CALCULATORS, calculate
 from .drafts import Overtaken, add_version, keep
 from .models import Behaviour, Learner, PlanVersion
 from .next_card import calendar_of, card_of, put_between
@@ -338,7 +338,7 @@ def read_plan(request: HttpRequest, sent: ReadIn) -> ReadOut:
 
 
 @plans_router.post(
-    "/calculators/{name}", response={200: dict[str, Any], 422: Faults}, operation_id="calculate"
+    "/calculators/{name}", response={200: ANSWER, 422: Faults}, operation_id="calculate"
 )
 def calculate_(request: HttpRequest, name: str, sent: ArgumentsIn) -> Any:
     """One of the core's planning calculators; a bad argument is refused by name."""

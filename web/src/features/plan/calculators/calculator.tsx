@@ -1,10 +1,31 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Refused, api, given } from "../../../api/client";
+import type { components } from "../../../api/schema";
 import { t } from "../../../words";
 
+type Schemas = components["schemas"];
+
+/** What each of the core's calculators answers. */
+interface Answers {
+  chain_plan: Schemas["ChainPlan"];
+  clock_orders: Schemas["ClockPlan"];
+  cue_transfer: Schemas["CueTransfer"];
+  distance_ladder: Schemas["Ladder"];
+  dose_plan: Schemas["Dose"];
+  duration_plan: Schemas["Ladder"];
+  height_from_withers: Schemas["Ladder"];
+  height_ladder: Schemas["Ladder"];
+  jump_span: Schemas["JumpSpan"];
+  lure_fading: Schemas["LureFading"];
+  numeric_ladder: Schemas["Ladder"];
+  placement_budget: Schemas["PlacementBudget"];
+  prepare_rewards: Schemas["Preparation"];
+  side_allotment: Schemas["SidePlan"];
+}
+
 /** A calculator's answer from the core; asked for again whenever an argument changes. */
-export function useCalculated<T>(name: string, args: Record<string, unknown>) {
+export function useCalculated<K extends keyof Answers>(name: K, args: Record<string, unknown>) {
   return useQuery({
     queryKey: ["calculate", name, args],
     staleTime: Infinity,
@@ -15,7 +36,7 @@ export function useCalculated<T>(name: string, args: Record<string, unknown>) {
           params: { path: { name } },
           body: { arguments: args as Record<string, never> },
         }),
-      ) as unknown as T & { practice: string; caution: string },
+      ) as Answers[K],
   });
 }
 
@@ -36,18 +57,13 @@ export function Calculator({ title, children }: { title: string; children: React
   );
 }
 
-interface Answer {
-  practice: string;
-  caution: string;
-}
-
 /** The answer with the practice it follows and its caution, or what is wrong with the question. */
-export function Answered<T>({
+export function Answered<T extends Answers[keyof Answers]>({
   query,
   children,
 }: {
-  query: ReturnType<typeof useCalculated<T>>;
-  children: (answer: T & Answer) => ReactNode;
+  query: UseQueryResult<T>;
+  children: (answer: T) => ReactNode;
 }) {
   if (query.error) {
     return (

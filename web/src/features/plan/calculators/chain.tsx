@@ -12,7 +12,7 @@ export function ChainCalculator({
   direction: "forward" | "backward";
   onFill: (stages: string[][]) => void;
 }) {
-  const chain = useCalculated<{ stages: string[][] }>("chain_plan", { parts, direction });
+  const chain = useCalculated("chain_plan", { parts, direction });
   return (
     <Calculator title={t("plan:chain.work_out_the_order_of")}>
       <Answered query={chain}>

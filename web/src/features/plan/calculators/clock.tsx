@@ -12,7 +12,7 @@ export function ClockCalculator({
   onFill: (condition: { name: string; levels: string[] }) => void;
 }) {
   const [easy, setEasy] = useState<"left" | "right">("right");
-  const orders = useCalculated<{ stages: { positions: number[] }[] }>("clock_orders", {
+  const orders = useCalculated("clock_orders", {
     reps_per_stage: 4,
     easy_side: easy,
   });

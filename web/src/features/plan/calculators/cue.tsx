@@ -3,9 +3,7 @@ import { t } from "../../../words";
 
 /** New cue, a pause, then the old signal. */
 export function CueCalculator() {
-  const transfer = useCalculated<{
-    reps: { rep: number; pause_s: number | null; old_signal: string }[];
-  }>("cue_transfer", {});
+  const transfer = useCalculated("cue_transfer", {});
   return (
     <Calculator title={t("plan:cue.work_out_the_change_of")}>
       <Answered query={transfer}>

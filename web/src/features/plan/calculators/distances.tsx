@@ -3,7 +3,6 @@ import { Button } from "../../../components/button";
 import type { Step } from "../../../domain/plan-document";
 import { FIELD, NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
-import type { LadderAnswer } from "./ladder-answer";
 import { t } from "../../../words";
 
 /** Strides from a first distance that fits the animal's size, as steps. */
@@ -16,7 +15,7 @@ export function DistancesCalculator({
 }) {
   const [goal, setGoal] = useState<number | undefined>(8);
   const [chosen, setChosen] = useState(size || "medium");
-  const ladder = useCalculated<LadderAnswer>("distance_ladder", { size: chosen, goal: goal ?? 0 });
+  const ladder = useCalculated("distance_ladder", { size: chosen, goal: goal ?? 0 });
   return (
     <Calculator title={t("plan:distances.work_out_distances")}>
       <div className="flex items-center gap-2">

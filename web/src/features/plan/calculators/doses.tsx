@@ -8,10 +8,7 @@ import { Trans, t } from "../../../words";
 /** Blocks and breaks; fills the session's limit. */
 export function DosesCalculator({ onFill }: { onFill: (session_cap_s: number) => void }) {
   const [minutes, setMinutes] = useState<number | undefined>(5);
-  const dose = useCalculated<{ blocks_s: number[]; break_s: number; over_practice: boolean }>(
-    "dose_plan",
-    { work_s: (minutes ?? 0) * 60 },
-  );
+  const dose = useCalculated("dose_plan", { work_s: (minutes ?? 0) * 60 });
   return (
     <Calculator title={t("plan:doses.work_out_blocks_and_breaks")}>
       <div className="flex items-center gap-2">

@@ -3,7 +3,6 @@ import { Button } from "../../../components/button";
 import type { Step } from "../../../domain/plan-document";
 import { NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
-import type { LadderAnswer } from "./ladder-answer";
 import { Trans, t } from "../../../words";
 
 /** Seconds to hold, from the first to the goal, as steps; and rep by rep around a mean. */
@@ -11,12 +10,12 @@ export function DurationsCalculator({ onFill }: { onFill: (steps: Partial<Step>[
   const [start, setStart] = useState<number | undefined>(1);
   const [goal, setGoal] = useState<number | undefined>(8);
   const [factor, setFactor] = useState<number | undefined>(1.5);
-  const ladder = useCalculated<LadderAnswer>("numeric_ladder", {
+  const ladder = useCalculated("numeric_ladder", {
     start: start ?? 0,
     goal: goal ?? 0,
     factor: factor ?? 0,
   });
-  const reps = useCalculated<LadderAnswer>("duration_plan", {
+  const reps = useCalculated("duration_plan", {
     mean_s: start ?? 0,
     reps: 8,
     seed: 1,

@@ -3,7 +3,6 @@ import { Button } from "../../../components/button";
 import type { Step } from "../../../domain/plan-document";
 import { FIELD, NumberField } from "../fields";
 import { Answered, Calculator, useCalculated } from "./calculator";
-import type { LadderAnswer } from "./ladder-answer";
 import { Trans, t } from "../../../words";
 
 /** Bar heights and what a jump of that height spans, as steps. */
@@ -19,12 +18,12 @@ export function HeightsCalculator({
   const [percent, setPercent] = useState<number>();
   const [unit, setUnit] = useState<"cm" | "in">("cm");
   const isOfWithers = withers !== null && percent !== undefined;
-  const ladder = useCalculated<LadderAnswer>(
+  const ladder = useCalculated(
     isOfWithers ? "height_from_withers" : "height_ladder",
     isOfWithers ? { withers_cm: withers, share: percent / 100, unit } : { final: final ?? 0, unit },
   );
   const top = ladder.data?.values.at(-1);
-  const span = useCalculated<{ span: number }>("jump_span", { height: top ?? final ?? 0 });
+  const span = useCalculated("jump_span", { height: top ?? final ?? 0 });
   return (
     <Calculator title={t("plan:heights.work_out_heights_and_spans")}>
       <div className="flex items-center gap-2">

@@ -7,7 +7,7 @@ import { t } from "../../../words";
 /** How the help fades, rep by rep; fills the limit of lures. */
 export function LureCalculator({ onFill }: { onFill: (lure_reps: number) => void }) {
   const [lures, setLures] = useState<number | undefined>(3);
-  const fading = useCalculated<{ levels: string[] }>("lure_fading", { lures: lures ?? 0 });
+  const fading = useCalculated("lure_fading", { lures: lures ?? 0 });
   return (
     <Calculator title={t("plan:lure.work_out_how_the_lure")}>
       <div className="flex items-center gap-2">

@@ -15,7 +15,7 @@ export function PlacementCalculator({
 }) {
   const [rewards, setRewards] = useState<number | undefined>(plan.rep_cap ?? 15);
   const mix = plan.placement ?? { off: 0.75, on: 0.25 };
-  const budget = useCalculated<{ rewards: Record<string, number> }>("placement_budget", {
+  const budget = useCalculated("placement_budget", {
     rewards: rewards ?? 0,
     mix,
   });

@@ -10,11 +10,7 @@ export function RewardsCalculator({ plan }: { plan: PlanDocument }) {
   const [piece, setPiece] = useState<number | undefined>();
   const [day, setDay] = useState<number | undefined>();
   const minutes = (plan.session_cap_s ?? 180) / 60;
-  const ready = useCalculated<{
-    pieces: number;
-    energy_share: number | null;
-    over: boolean | null;
-  }>("prepare_rewards", {
+  const ready = useCalculated("prepare_rewards", {
     minutes,
     per_min: perMin ?? 0,
     ...(piece ? { piece_kj: piece } : {}),

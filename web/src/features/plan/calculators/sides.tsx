@@ -14,10 +14,7 @@ export function SidesCalculator({
 }) {
   const [easy, setEasy] = useState<"left" | "right">("left");
   const weak = easy === "left" ? "right" : "left";
-  const sides = useCalculated<{
-    blocks: { side: string; reps: number }[];
-    totals: Record<string, number>;
-  }>("side_allotment", { reps: reps ?? 12, easy, weak });
+  const sides = useCalculated("side_allotment", { reps: reps ?? 12, easy, weak });
   return (
     <Calculator title={t("plan:sides.work_out_sides")}>
       <label className="flex items-center gap-2">

@@ -1,4 +1,0 @@
-/** The rungs of a ladder, from the lowest. */
-export interface LadderAnswer {
-  values: number[];
-}
