@@ -58,8 +58,8 @@ class Window:
 class Shown:
     """When the first picture with the instant in it came, and how long after the one before.
 
-    `gap_s` is the longer of two where the instant is counted from another: that one was seen late
-    or not as well.
+    Where the instant is counted from another, `at_s` is so long after that one was seen, and
+    `gap_s` the longer of the two.
     """
 
     at_s: float
