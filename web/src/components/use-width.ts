@@ -11,13 +11,18 @@ function listen(told: () => void) {
 
 /** Asked for in every frame, and to look costs a layout: kept until it changes. */
 let pageWidth: number | null = null;
-window.addEventListener("resize", () => {
-  pageWidth = null;
-});
 
 function resized(told: () => void) {
-  window.addEventListener("resize", told);
-  return () => window.removeEventListener("resize", told);
+  // Also where a scrollbar comes or goes: of that no event tells.
+  const watch = new ResizeObserver(() => {
+    pageWidth = null;
+    told();
+  });
+  watch.observe(document.documentElement);
+  return () => {
+    pageWidth = null;
+    watch.disconnect();
+  };
 }
 
 /** The page's width, pixels; re-renders when it changes. */
