@@ -138,6 +138,35 @@ def test_marks_survive_a_closed_tab_and_the_address_keeps_the_instant(bench, con
     expect(again.get_by_test_id("frame")).to_have_text("70")
 
 
+@pytest.mark.parametrize("way", ["on", "back"])
+def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, house, film, way):
+    page = bench.page
+    findings = f"{house.url}/sessions/{film['session_id']}/findings"
+    if way == "back":
+        page.goto(findings)
+        page.get_by_role("link", name="Bench").click()
+        bench.settle()
+        # The findings' code is to be brought anew, but the way back to them is still known.
+        page.reload()
+        bench.settle()
+    held = []
+    page.route("**/assets/findings-page*.js", lambda route: held.append(route))
+    bench.go(5)
+    if way == "on":
+        page.get_by_role("link", name="Findings").click()
+        # Stands there only once the page is asked for.
+        expect(page).to_have_url(re.compile(r"bench\?t=0\.166667"))
+    else:
+        page.evaluate("history.back()")
+        expect(page).to_have_url(findings)
+        page.wait_for_timeout(800)
+        assert page.url == findings
+    assert len(held) == 1
+    held[0].continue_()
+    expect(page.get_by_role("link", name="Findings")).to_have_attribute("aria-current", "page")
+    expect(page).to_have_url(findings)
+
+
 def test_two_tabs_agree(bench, context, house, film):
     other = Bench(context.new_page(), house.url, film["session_id"])
     one_rep(bench)

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useLocation, useParams, useSearchParams } from "react-router";
 
 import type { FilmOut, SessionOut } from "../../api/client";
 import type { Rep } from "../../api/findings";
@@ -483,23 +483,25 @@ function loopRep({ current, rep, timeline, clip, events }: Marking, playback: Pl
   playback.loop(at(onsetS - 0.5), at(Math.max(onsetS + 1, ...ends) + 0.3));
 }
 
-/** The address always names the instant on the stage, so that it can be shared. */
+/**
+ * The address always names the instant on the stage, so that it can be shared. It is written past
+ * the router: to the router that is a way of its own, and one that waits for its page's code
+ * ends where another begins.
+ */
 function useInstantInAddress(playback: Playback, clip: Clip) {
   const { shown, playing } = playback;
-  const [, setSearch] = useSearchParams();
+  const { pathname } = useLocation();
   useEffect(() => {
     if (shown === null || playing) return;
     const timer = window.setTimeout(() => {
-      setSearch(
-        (search) => {
-          search.set("t", ((clip.startUs + clip.times.us(shown)) / 1e6).toFixed(6));
-          return search;
-        },
-        { replace: true, preventScrollReset: true },
-      );
+      const address = new URL(location.href);
+      // On the way back the address is the other page's before that is shown.
+      if (address.pathname !== pathname) return;
+      address.searchParams.set("t", ((clip.startUs + clip.times.us(shown)) / 1e6).toFixed(6));
+      history.replaceState(history.state, "", address);
     }, 400);
     return () => window.clearTimeout(timer);
-  }, [shown, playing, clip, setSearch]);
+  }, [shown, playing, clip, pathname]);
 }
 
 function purposeOf({ pointing, chosen, state }: Marking): string {
