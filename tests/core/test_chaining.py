@@ -154,6 +154,11 @@ def test_after_unease_only_what_goes_best():
     sure = reps("only-take", "+++++")
     found = chaining(plan(alone=["take"]), links, sure, tired).next
     assert (found.why, found.parts) == ("ease", ("take",))
+    # Of two joins that hold the surer one, of two sure parts likewise.
+    both = [session("take", "back", 20, 18, 18, 17)]
+    assert chaining(plan(), both, [], tired).next.parts == ("carry", "drop")
+    two = reps("only-take", "++++-") + reps("only-drop", "+++++")
+    assert chaining(plan(alone=["take", "drop"]), both, two, tired).next.parts == ("drop",)
 
 
 def test_the_parts_are_those_of_the_longest_step_or_the_names_of_the_chain():

@@ -474,6 +474,24 @@ def test_too_few_reps_are_no_drill(n):
         assert draw_pieces(filmed, "begins", 60, 1)[0]
 
 
+def test_a_hold_is_asked_for_where_it_was_held():
+    long = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S) for rep in reps_of(10)]
+    short = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S - 0.01) for rep in reps_of(10)]
+    pieces, windows = draw_pieces(Filmed({"a": 200.0}, long), "hold", 60, 1)
+    found = [w.due_s for w in windows if w.due_s is not None]
+    on_film = [
+        due - piece.at_s + piece.from_s
+        for due in found
+        for piece in pieces
+        if piece.at_s <= due <= piece.at_s + piece.to_s - piece.from_s
+    ]
+    assert found
+    assert {round((s - 4 - HOLD_S) % 6, 6) % 6 for s in on_film} == {0}
+    for reps in (short, [FilmedRep("a", rep.onset_s, None) for rep in long]):
+        with pytest.raises(ValueError, match="0 of this"):
+            draw_pieces(Filmed({"a": 200.0}, reps), "hold", 60, 1)
+
+
 def test_an_end_that_was_not_coded_is_not_asked_for():
     reps = [FilmedRep("a", rep.onset_s, None) for rep in reps_of(10)]
     with pytest.raises(ValueError, match="0 of this"):

@@ -40,6 +40,8 @@ def ladder(digests, judgement=None, learner=None, today=TODAY, **how):
 
 def test_it_begins_where_the_first_value_stands():
     assert ladder([day(1, 22)]).at == 1
+    # A rung that is just reached is reached.
+    assert [ladder([day(1, value)]).at for value in (19.9, 20)] == [0, 1]
     assert ladder([day(1, 3)]).at == 0
     assert ladder([day(1, 55)]).at == 3
     found = ladder([])
@@ -86,6 +88,8 @@ def test_less_is_better_the_other_way_round():
     assert [rung.value for rung in found.rungs] == [40, 30, 20, 10]
     assert (found.at, found.best) == (2, 25)
     assert found.rungs[1].reached.count == 3
+    just = [ladder([day(1, value)], quantity=pressure).at for value in (20, 20.1)]
+    assert just == [2, 1]
     assert found.rungs[2].reached.count == 0
 
 
@@ -95,6 +99,15 @@ def test_the_comfort_school_asks_for_ease_and_for_the_rung():
     assert ladder(clean, rule="comfort clean_sessions=3").at == 1
     low = [day(1, 12), day(2, 3, 3, 3), day(3, 3, 3, 3)]
     assert ladder(low, rule="comfort clean_sessions=3").at == 0
+    tiring = plan_of({"key": "over", "quantity": HEIGHT})
+    slower = Day(tiring, 3).at("over")
+    for n in range(14):
+        slower.fits(1, value=12, slower=n)
+    tired = [*clean[:2], digest_of(slower)]
+    assert ladder(tired, rule="comfort clean_sessions=3").at == 0
+    # What counts as slower is the plan's to say.
+    patient = {"pause_rise_s": 60.0}
+    assert ladder(tired, rule="comfort clean_sessions=3", judging=patient).at == 1
     worried = Day(plan_of({"key": "over", "quantity": HEIGHT}), 3).at("over").fits(3, value=12)
     assert ladder([*clean[:2], digest_of(worried.sign(2))], rule="comfort clean_sessions=3").at == 0
 

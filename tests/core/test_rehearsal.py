@@ -78,6 +78,23 @@ class TestRuns:
         assert found.failed_raises.q3 == 0
         assert {step.reps.q1 for step in found.steps} == {5}
 
+    def test_one_step_back_and_no_further(self):
+        """By algebra: what is sure takes five reps a step, however often one comes back to it."""
+        sure = Learner(start=0.98, best=1.0, carry=1.0, loss=0, forgetting=0, fatigue=0)
+        of = replace(sure, learning=0.1, carries={"low": 0.05})
+        steps = {step.step: step for step in rehearse(BELL, of, runs=200).steps}
+        assert steps["low"].fell_back.share > 0.9
+        assert steps["mouth"].reps.q1 >= 10
+        assert (steps["look"].reps.q1, steps["nose"].reps.median) == (5, 5)
+
+    def test_what_each_step_takes_over_stands_beside_it(self):
+        carries = {"mouth": 0.4, "low": 0.7}
+        found = rehearse(BELL, replace(DEFAULT, carry=0.9, carries=carries), runs=3)
+        assert [step.carry for step in found.steps] == [None, 0.9, 0.4, 0.7, 0.9]
+        # Of several learners the one in the middle.
+        several = [replace(DEFAULT, carries={"nose": carry}) for carry in (0.2, 0.9, 0.5)]
+        assert rehearse(BELL, several, runs=3).steps[1].carry == 0.5
+
     @pytest.mark.parametrize("name", RANGES)
     def test_each_assumption_has_its_range(self, name):
         low, high = RANGES[name]

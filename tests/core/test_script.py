@@ -262,6 +262,25 @@ def test_the_part_that_breaks_is_done_alone_where_the_plan_has_a_step_for_it():
     assert order_after([], plan, {**broken, "criterion": "b"}).part is None
 
 
+def test_a_part_not_sure_yet_is_the_work_or_beside_it():
+    plan = {"approximations": [{"key": key, "title": key} for key in "td"], "conditions": []}
+    plan["approximations"].append({"key": "all", "parts": [{"key": k, "title": k} for k in "tdb"]})
+    whole = {**CARD, "criterion": "all", "warm_up": "t"}
+    # Nothing is joined: the part to make sure first is trained alone.
+    chain = chaining(plan, [], [])
+    assert (chain.next.why, chain.next.parts, chain.next.beside) == ("part", ("d",), ())
+    assert order_after([], plan, {**whole, "chain": chain}).part == "d"
+    # Two are joined and hold: what is joined is the work, and only what is beside it stands alone.
+    parts = [{"key": key, "reached": {"count": 10, "of": 10}} for key in "db"]
+    chain = chaining(plan, [Linked(MONDAY, {"all": {"attempts": 10, "parts": parts}})], [])
+    assert (chain.next.why, chain.next.beside) == ("part", ())
+    assert order_after([], plan, {**whole, "chain": chain}).part == "t"
+    mended = [{"key": key, "reached": {"count": n, "of": 10}} for key, n in (("d", 10), ("b", 4))]
+    chain = chaining(plan, [Linked(MONDAY, {"all": {"attempts": 10, "parts": mended}})], [])
+    assert (chain.next.why, chain.next.parts, chain.next.beside) == ("mend", ("d", "b"), ("b",))
+    assert order_after([], plan, {**whole, "chain": chain}).part is None
+
+
 def test_the_side_that_went_best_comes_first():
     order = order_after(BOTH_SIDES, asks="step")
     assert order.sides == Sides("side", ("right", "left"), None)
@@ -315,6 +334,8 @@ def test_a_script_reads_back_as_it_was_written(order, seed):
         ({"format": "frequens-plan"}, "format: must be one of frequens-script"),
         ({"version": 2}, "version: must lie from 1 to 1, not 2"),
         ({"seed": None}, "seed: missing"),
+        ({"seed": 2**53 + 1}, "seed: must lie from 0 to"),
+        ({"seed": -1}, "seed: must lie from 0 to"),
         ({"lines": [{"sort": "rep"}]}, "lines[0].phase: missing"),
         ({"lines": [{"sort": "nap", "phase": "work"}]}, "lines[0].sort: must be one of rep"),
         ({"lines": [{"sort": "rep", "phase": "work", "levels": {"side": 3}}]}, "levels.side"),

@@ -162,6 +162,28 @@ def test_too_soon_and_too_long_ago(days, today, codes):
     assert said(found) == codes
 
 
+def test_what_is_said_of_days_names_the_day_and_how_many():
+    made = plan(begins="2026-05-04", rest=[6])
+
+    def told(days, today):
+        return [
+            (one.code, one.day, one.days)
+            for one in stage_calendar(made, held(*days), on(today)).said
+        ]
+
+    assert told([0], 5) == [("too_long_ago", MONDAY, 5)]
+    assert told([0], 14) == [("faded", MONDAY, 14)]
+    assert told([0, 0], 1) == [("too_often", MONDAY, 2)]
+    assert told([6], 7)[0][:2] == ("rest_day", on(6))
+    assert told([0, 1, 2, 3], 4)[0][:2] == ("enough_week", on(7))
+
+
+def test_where_the_plan_names_no_day_the_stages_began_with_the_first_session():
+    found = stage_calendar(plan({"least_weeks": 2}), held(1, 3), on(5))
+    assert found.stages[0].first == on(1)
+    assert stage_calendar(plan({"least_weeks": 2}), [], on(5)).stages[0].first == on(5)
+
+
 @pytest.mark.parametrize(("today", "codes"), [(0, []), (13, []), (14, ["faded"])])
 def test_a_plan_without_days_is_only_told_what_fades(today, codes):
     assert said(stage_calendar({}, held(0, 0), on(today))) == codes

@@ -8,6 +8,8 @@ from dataclasses import dataclass, field, replace
 from statistics import NormalDist
 from typing import Any
 
+import numpy as np
+
 from ..rules.schools import (
     Judged,
     SessionComfort,
@@ -270,15 +272,14 @@ def _to(step: int, moved: int, mind: Mind, run: _Run, count: int) -> tuple[int, 
 
 def _summed(course: Course, found: Sequence[_Run], of: Sequence[Learner]) -> Rehearsal:
     def spread(values: Sequence[float]) -> Spread:
-        ordered = sorted(values)
-        return Spread(*(_quantile(ordered, share) for share in (0.5, 0.25, 0.75, 0.05, 0.95)))
+        return Spread(*np.quantile(values, (0.5, 0.25, 0.75, 0.05, 0.95)).tolist())
 
     reps = [float(sum(run.reps_at)) for run in found]
     carries = [course.carries_of(learner) for learner in of]
     steps = tuple(
         StepSpread(
             key,
-            _quantile(sorted(each[n - 1] for each in carries), 0.5) if n else None,
+            float(np.median([each[n - 1] for each in carries])) if n else None,
             spread([float(run.reps_at[n]) for run in found]),
             wilson(sum(run.fell_from[n] for run in found), len(found)),
         )
@@ -298,11 +299,3 @@ def _summed(course: Course, found: Sequence[_Run], of: Sequence[Learner]) -> Reh
         steps=steps,
         steepest=steepest.step,
     )
-
-
-def _quantile(ordered: Sequence[float], share: float) -> float:
-    """Between the two nearest values (Hyndman & Fan 1996, The American Statistician 50, type 7)."""
-    at = share * (len(ordered) - 1)
-    low = int(at)
-    high = min(low + 1, len(ordered) - 1)
-    return ordered[low] + (at - low) * (ordered[high] - ordered[low])
