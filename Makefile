@@ -83,9 +83,9 @@ test-web: web/node_modules/.ready .venv/.ready-dev
 	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
 	cd web && npm run -s test
 
-# The core needs no Django; so its tests have none.
+# The core needs no Django; so its tests have none. Those that take long are left to `make test`.
 test-core: .venv/.ready-dev
-	$(BIN)/pytest -q -p no:django -n 2 tests/core
+	$(BIN)/pytest -q -p no:django -n 2 -m 'not slow' tests/core
 
 test-python: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,strace,strace)

@@ -36,6 +36,14 @@ def test_sending_an_edit_twice_changes_nothing(wren, film, path):
     assert len(second["edits"]) == 1
 
 
+def test_whoever_says_nothing_of_what_is_known_gets_everything(wren, film, path):
+    append(wren, path, put("b1", "onset", 30, film))
+    edits = {"edits": [put("b2", "onset", 60, film)]}
+    _, answer = sent(wren, "POST", f"{path}/edits", edits)
+    assert [e["client_id"] for e in answer["edits"]] == ["edit-b1-30", "edit-b2-60"]
+    assert sent(wren, "GET", f"{path}/edits")[1]["edits"] == answer["edits"]
+
+
 def test_two_tabs_get_what_the_other_sent(wren, film, path):
     _, one = append(wren, path, put("b1", "onset", 30, film))
     _, two = append(wren, path, put("m1", "marker", 36, film, marker="event"), after=one["seq"])

@@ -230,6 +230,12 @@ def test_bodies_have_their_limits(served, cookie, size, status):
     assert asked(address, head.encode() + body).split()[1] == status
 
 
+def test_what_is_too_large_is_told_the_limit(served):
+    address, _ = served
+    head = "POST /x HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Length: 65537\r\n\r\n"
+    assert b"larger than 64 kB" in asked(address, head.encode())
+
+
 def test_a_body_in_pieces_has_the_same_limit(served):
     address, _ = served
     head = b"POST /x HTTP/1.1\r\nHost: x\r\nTransfer-Encoding: chunked\r\n\r\n"

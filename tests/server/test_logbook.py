@@ -11,6 +11,7 @@ from django.db.migrations.executor import MigrationExecutor
 from frequens.core import measure
 from frequens.server.coding.edit_store import session_record
 from frequens.server.library.sessions import TrainingSession
+from frequens.server.plans.models import PlanVersion
 
 from .conftest import sent
 
@@ -40,6 +41,33 @@ def test_a_coded_session_stands_with_the_cores_numbers(wren, bell, coded):
     )
     (rate,) = book["book"]["rates"]
     assert rate["rate"] == found["rates"]["reinforcement_per_min"]
+
+
+def test_the_plans_doses_are_held_against_the_weeks(wren, bell, coded):
+    document = bell["plan"]["document"] | {"rep_cap": 7, "session_cap_s": 120}
+    draft = {"number": bell["plan"]["number"], "revision": bell["plan"]["revision"]}
+    path = f"/api/behaviours/{bell['id']}/plan"
+    assert sent(wren, "PUT", path, {**draft, "document": document})[0] == 200
+    (week,) = logbook(wren, bell)["book"]["weeks"]
+    assert (week["reps"], week["reps_cap"], week["minutes_cap"]) == (2, 7, 2)
+
+
+def test_parts_of_a_chain_keep_the_names_of_the_newest_plan(wren, bell):
+    first = PlanVersion.objects.get(behaviour=bell["id"])
+    for number, names in ((2, {"t": "takes it", "d": "drops it"}), (3, {"t": "takes", "b": None})):
+        parts = [{"key": key, **({"title": name} if name else {})} for key, name in names.items()]
+        step = {"key": "all", "title": "all of it", "mark_at": "offset", "parts": parts}
+        document = {**first.document, "approximations": [step]}
+        PlanVersion.objects.create(behaviour=first.behaviour, number=number, document=document)
+    assert logbook(wren, bell)["parts"] == {"t": "takes", "d": "drops it", "b": "b"}
+
+
+def test_a_session_by_hand_says_since_when_and_one_without_findings_nothing(wren, bell, coded):
+    made = sent(wren, "POST", f"/api/logbook/{bell['id']}/by-hand", by_hand())[1]
+    said = sent(wren, "GET", f"/api/sessions/{made['session_id']}/judgement")[1]["judgement"]
+    assert said["record"]["since"] == "2026-05-02"
+    row = next(r for r in logbook(wren, bell)["sessions"] if r["by_hand"])
+    assert (row["marker_latency_s"], row["reward_latency_s"], row["marker_s"]) == (None, None, None)
 
 
 def test_whoever_brought_the_film_is_the_trainer_until_said_otherwise(wren, bell, coded):

@@ -380,6 +380,16 @@ class TestAsked:
         assert sent(wren, "POST", f"/api/sessions/{coded.pk}/second-looks", body)[0] == 201
         assert proposals() == []
 
+    def test_one_mark_is_enough_to_be_proposed_and_none_is_not(self, wren, film):
+        def proposals():
+            return [p["id"] for p in sent(wren, "GET", "/api/second-looks")[1]["proposed"]]
+
+        sent(wren, "PUT", "/api/members/second-look-share", {"share": 1})
+        assert proposals() == []
+        path = f"/api/sessions/{film.session_id}/edits"
+        sent(wren, "POST", path, {"edits": [put("b1", "onset", 30, film)]})
+        assert proposals() == [str(film.session_id)]
+
     @pytest.mark.parametrize("share", [-0.01, 1.01])
     def test_a_share_is_a_share(self, wren, share):
         assert sent(wren, "PUT", "/api/members/second-look-share", {"share": share})[0] == 422
