@@ -47,6 +47,14 @@ def test_every_marker_is_a_ring_inside_the_plot(latencies):
     assert filled == sum(r["timing"] == "late" or r["behaviour_over"] is True for r in marked)
 
 
+def test_the_axis_names_the_onset_and_the_seconds_from_it():
+    drawn = ET.fromstring(plots.timing_plot(measured([-0.4, 0.3, 1.6]), 0.5))
+    at = {text.text: float(text.attrib["x"]) for text in drawn.findall(f"{SVG}text")}
+    assert list(at) == sorted(at, key=at.get)
+    assert set(at) >= {"begins", "+0.5 s", "+1 s"}
+    assert at["+1 s"] - at["+0.5 s"] == pytest.approx(at["+0.5 s"] - at["begins"], abs=0.2)
+
+
 def test_rings_stand_in_the_order_of_their_latencies():
     found = measured([0.9, 0.1, 0.5])
     rings = ET.fromstring(plots.timing_plot(found, 0.5)).findall(f"{SVG}circle")

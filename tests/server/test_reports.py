@@ -68,6 +68,17 @@ def test_the_pdf_says_what_the_findings_say(wren, session, findings):
         assert caution in text
 
 
+@pytest.mark.parametrize(("key", "longest"), [("reader", 200), ("words", 1200)])
+def test_what_is_written_into_a_report_has_its_length(wren, session, key, longest):
+    choose(wren, session, **{key: "x" * longest})
+    edit = {
+        "client_id": "long",
+        "body": {"op": "facts", "set": {"report": {key: "x" * (longest + 1)}}},
+    }
+    said = sent(wren, "POST", f"/api/sessions/{session.pk}/edits", {"edits": [edit]})[1]
+    assert any(f"report.{key}" in fault for fault in said["refused"]["long"])
+
+
 def test_each_page_of_the_pdf_shows_ink_and_pictures(wren, session):
     pdf = pdf_of(wren, session)
     for page in pdf:

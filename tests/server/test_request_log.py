@@ -28,6 +28,12 @@ def test_a_request_is_one_line_without_its_query(line):
     assert re.fullmatch(r"POST /api/films 201 \d+ ms", said)
 
 
+def test_how_long_it_took_is_in_milliseconds(line, monkeypatch):
+    clock = iter([10.0, 10.25])
+    monkeypatch.setattr("frequens.server.request_log.time.monotonic", lambda: next(clock))
+    assert line(RequestFactory().get("/api/today")).endswith(" 250 ms")
+
+
 def test_no_address_makes_a_second_line(line):
     said = line(RequestFactory().get("/x%0D%0A2026-01-01 ERROR forged%C3%A4"))
     assert "\n" not in said
