@@ -10,7 +10,7 @@ import os
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from functools import partial
 from pathlib import Path
@@ -19,6 +19,7 @@ from typing import Any
 
 import requests
 from tests.house import House, Trainer
+from tests.postgres import postgres, programs
 
 from frequens.core import write_session
 
@@ -28,23 +29,45 @@ TRAINERS = (10, 1_000, 100_000)
 OWN_SESSIONS, OWN_REPS, MARKS_OF_OTHERS, ROUNDS = 20, 10, 12, 15
 #: Pages open at once while one is timed: each asks again as the screens do while films come in.
 OPEN_PAGES, POLL_S, POLLING_S = 40, 2.0, 12.0
+#: The bytes of the whole database, asked of itself.
+SIZE = """
+from django.db import connection
+of_sqlite = "SELECT page_count * page_size FROM pragma_page_count(), pragma_page_size()"
+of_postgres = "SELECT pg_database_size(current_database())"
+with connection.cursor() as ask:
+    ask.execute(of_sqlite if connection.vendor == "sqlite" else of_postgres)
+    print(ask.fetchone()[0])
+"""
 
 
 def run(folder: Path) -> Iterator[str]:
     for others in TRAINERS:
-        home = folder / f"growing-{others}"
-        home.mkdir()
-        with House(home) as house:
-            house.add_trainer()
-            began = time.perf_counter()
-            _fill(home, others)
-            size_mb = (home / "frequens.sqlite3").stat().st_size / 1e6
-            yield (
-                f"{others} trainers: {size_mb:.1f} MB, {1000 * size_mb / others:.0f} kB each "
-                f"(written in {time.perf_counter() - began:.0f} s)"
-            )
-            for line in _asked(house.start()):
-                yield f"    {line}"
+        yield from _grown(folder / f"growing-{others}", others)
+    if programs() is None:
+        yield "PostgreSQL is not installed: left out"
+        return
+    for others in TRAINERS:
+        with postgres(is_durable=True) as url:
+            yield from _grown(folder / f"growing-{others}-postgres", others, DATABASE_URL=url)
+
+
+def _grown(home: Path, others: int, **database: str) -> Iterator[str]:
+    """A house with so many others in its database, and what one trainer waits for in it."""
+    home.mkdir()
+    with House(home, **database) as house:
+        house.add_trainer()
+        began = time.perf_counter()
+        _fill(home, others, database)
+        kind = "PostgreSQL" if database else "SQLite"
+        size_mb = float(house.manage("shell", "-v0", "-c", SIZE)) / 1e6
+        yield (
+            f"{kind}, {others} trainers: {size_mb:.1f} MB, {1000 * size_mb / others:.0f} kB each "
+            f"(written in {time.perf_counter() - began:.0f} s)"
+        )
+        for line in _asked(house.start()):
+            yield f"    {line}"
+        if not database:
+            yield f"    a backup of all: {_backup_s(house):.1f} s"
 
 
 def _asked(house: House) -> Iterator[str]:
@@ -61,7 +84,6 @@ def _asked(house: House) -> Iterator[str]:
         f"a mark with {OPEN_PAGES} pages open: {middle:.1f} ms, one in twenty above {worst:.1f} ms "
         f"({polls / POLLING_S:.0f} questions a second beside it)"
     )
-    yield f"a backup of all: {_backup_s(house):.1f} s"
 
 
 def _ms(ask: Callable[[], requests.Response]) -> float:
@@ -135,10 +157,10 @@ def _backup_s(house: House) -> float:
     return time.perf_counter() - began
 
 
-def _fill(home: Path, others: int) -> None:
+def _fill(home: Path, others: int, database: Mapping[str, str]) -> None:
     """Write the others' rows, in a process of its own as Django has one database for each."""
     subprocess.run(
         [sys.executable, "-m", "bench.others", str(others), str(MARKS_OF_OTHERS)],
-        env={**os.environ, "FREQUENS_HOME": str(home)},
+        env={**os.environ, "FREQUENS_HOME": str(home), **database},
         check=True,
     )

@@ -29,8 +29,11 @@ def main() -> int:
 
 
 @contextmanager
-def postgres() -> Iterator[str]:
-    """A server that is gone afterwards; its address."""
+def postgres(is_durable: bool = False) -> Iterator[str]:
+    """A server that is gone afterwards; its address.
+
+    Whether it waits for the disk is its own business; tests look at ours and need not.
+    """
     found = programs()
     if found is None:
         sys.exit("PostgreSQL is not installed.")
@@ -41,8 +44,8 @@ def postgres() -> Iterator[str]:
             shutil.chown(folder, ACCOUNT)
         make = ["--auth=trust", "--username=frequens", "--encoding=UTF8", "--locale=C.UTF-8"]
         _as_account(found / "initdb", "-D", data, *make, "--no-sync")
-        # Durability is PostgreSQL's own business; the tests look at ours.
-        options = f"-k {folder} -c listen_addresses='' -c fsync=off -c max_connections=200"
+        waits = "" if is_durable else "-c fsync=off"
+        options = f"-k {folder} -c listen_addresses='' {waits} -c max_connections=200"
         control = found / "pg_ctl"
         _as_account(control, "-D", data, "-w", "-l", folder / "log", "-o", options, "start")
         try:
