@@ -1,26 +1,34 @@
-"""Do the tests bite? Changes single lines, runs the tests of each, and counts what survives.
+"""Do the tests bite? Changes single lines, runs the tests that reach each, counts what survives.
 
 ``mutants.py [--room core|media|server] [--files FILE…] [--most N] [--seed N] [--again]``
 
-Without a room it tries the source files changed since the last commit but one. Of all possible
-changes a random sample is tried (`--most`), so that the time is bounded and the score honest: the
-survivors are listed, each with its line, and the score is given with its 95 % interval. The work
-is done by mutmut, in a copy of the tree under ``var/mutants``; a change the type checker refuses
-counts as found, because `make check` runs it too.
+Without a room it tries the source files changed since the last commit but one. First the tests run
+once and are noted, line by line (``--again`` takes the last notes). Of all possible changes, which
+mutmut makes, a random sample is tried (`--most`), so that the time is bounded and the score honest:
+what was not found is listed, and the score is given with its 95 % interval. A change the type
+checker refuses counts as found, because `make check` runs it too; one that no test came by counts
+as not found. All of it happens in a copy of the tree under ``var/mutants``.
 """
 
 from __future__ import annotations
 
 import argparse
+import difflib
 import json
+import os
 import random
 import shutil
 import subprocess
 import sys
-from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
-from mutmut.stats import status_by_exit_code
+import coverage
+import libcst as cst
+from mutmut.mutation.file_mutation import Mutation, create_mutations, deep_replace
+from tools.mutant_tests import BY_HYPOTHESIS
 
 from frequens.core.statistics.summaries import wilson
 
@@ -28,44 +36,83 @@ REPOSITORY = Path(__file__).resolve().parents[1]
 COPY = REPOSITORY / "var" / "mutants"
 PACKAGE = "src/frequens"
 #: The tests that stand for each room.
-TESTS = {"core": ["tests/core"], "media": ["tests/media"], "server": ["tests/server"]}
+ROOMS = ("core", "media", "server")
 #: Plugins that only cost time here, or run the tests elsewhere.
-IDLE = ("xdist", "playwright", "schemathesis")
-#: What mypy says only because every change stands in the file at once; no change is found by it.
-UNTOLD = tuple(
-    part
-    for code in ("has-type", "no-redef", "no-any-return")
-    for part in ("--disable-error-code", code)
-)
-#: Who ends so was found; everything else counts as survived.
-FOUND = ("killed", "caught by type check", "timeout", "segfault")
+IDLE = ("xdist", "playwright", "schemathesis", "cacheprovider")
+#: Tests of everything at once: they take minutes each time and say nothing of one line.
+TOO_WIDE = ("tests/server/test_api_contract.py", "tests/server/test_demo.py")
+#: How long the tests of one change may take: so many times what they took, and a start.
+PATIENCE, START_S = 5.0, 60.0
+QUICK_S = 0.5
+#: pytest's codes where nothing was found: all passed, none was there.
+SURVIVED = (0, 5)
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change: the file, its lines, its whole text as changed, and what to show of it."""
+
+    file: str
+    lines: tuple[int, ...]
+    text: str
+    shown: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Reach:
+    """Which tests come by which line of which file, and how long each takes."""
+
+    by_line: Mapping[str, Mapping[int, list[str]]]
+    tests: Mapping[str, list[str]]
+    seconds: Mapping[str, float]
+
+    def tests_of(self, mutant: Mutant) -> list[str]:
+        """The tests that reach a change, quickest first.
+
+        A line that runs when its file is loaded is reached by all that reach the file; a file that
+        only runs then, by nobody knows whom: all that are quick.
+        """
+        lines = self.by_line.get(mutant.file, {})
+        names = {name for line in mutant.lines for name in lines.get(line, []) if name}
+        names = names or {name for found in lines.values() for name in found if name}
+        if not names:
+            return sorted((t for t, s in self.seconds.items() if s < QUICK_S), key=self.seconds.get)
+        found = {test for name in names for test in self.tests.get(name, [])}
+        if BY_HYPOTHESIS in names:
+            files = {test.split("::")[0] for test in found - set(self.tests[BY_HYPOTHESIS])}
+            drawn = self.tests[BY_HYPOTHESIS]
+            found -= {test for test in drawn if files and test.split("::")[0] not in files}
+        return sorted(found, key=lambda test: self.seconds.get(test, 0.0))
 
 
 def main() -> None:
-    """Sample, try, say."""
+    """Learn, sample, try, say."""
     options = _options()
     files = options.files or (_of_room(options.room) if options.room else _changed())
     files = [name for name in files if "/migrations/" not in name]
     if not files:
         sys.exit("Nothing changed under src/frequens; name a room.")
-    rooms = {Path(name).parts[2] for name in files} & TESTS.keys()
+    rooms = sorted({Path(name).parts[2] for name in files} & set(ROOMS))
     if not options.again:
-        _copy(files, [test for room in sorted(rooms) for test in TESTS[room]])
-        # Makes the mutants and learns which tests reach them; tries none.
-        _mutmut("frequens.none*")
-    names = sorted(_results())
-    sample = random.Random(options.seed).sample(names, min(options.most, len(names)))
-    _mutmut(*sample)
-    _say(sample, len(names))
+        _copy()
+        _learn(rooms)
+    reach = _reach()
+    every = [(name, n) for name in files for n in range(len(_changes(name, reach)[1]))]
+    drawn = random.Random(options.seed).sample(every, min(options.most, len(every)))
+    sample = [mutant for name in files for mutant in _mutants(name, reach, drawn)]
+    codes = _tried(sample, reach, rooms)
+    unfound = [m for m, code in zip(sample, codes, strict=True) if code in SURVIVED]
+    left = [mutant for mutant in unfound if not _is_refused(mutant)]
+    _say(len(every), len(sample), len(unfound), left)
 
 
 def _options() -> argparse.Namespace:
     parser = argparse.ArgumentParser(description=(__doc__ or "").splitlines()[0])
-    parser.add_argument("--room", choices=TESTS)
+    parser.add_argument("--room", choices=ROOMS)
     parser.add_argument("--files", nargs="*", default=[], metavar="FILE")
     parser.add_argument("--most", type=int, default=200, help="tried at most (default 200)")
     parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("--again", action="store_true", help="as prepared by the last run")
+    parser.add_argument("--again", action="store_true", help="by the notes of the last run")
     return parser.parse_args()
 
 
@@ -84,69 +131,147 @@ def _of_room(room: str) -> list[str]:
     return [n for n in _git("ls-files", f"{PACKAGE}/{room}") if n.endswith(".py")]
 
 
-def _copy(files: list[str], tests: list[str]) -> None:
-    """The tree as it stands, and mutmut's settings for this run."""
+def _copy() -> None:
+    """The tree as it stands, with the built screens the server's tests ask for."""
     shutil.rmtree(COPY, ignore_errors=True)
     for name in _git("ls-files", "--cached", "--others", "--exclude-standard"):
         source = REPOSITORY / name
-        if source.is_file() and not name.startswith(("web/", "docs/screenshots/")):
+        if source.is_file() and not name.startswith("docs/screenshots/"):
             (COPY / name).parent.mkdir(parents=True, exist_ok=True)
             shutil.copy2(source, COPY / name)
-    # The core needs no Django, and its tests are quicker without.
-    idle = (*IDLE, "django") if tests == TESTS["core"] else IDLE
-    own = {
-        "source_paths": ["src"],
-        "only_mutate": files,
-        "also_copy": ["docs", "tools", "bench"],
-        "pytest_add_cli_args_test_selection": tests,
-        "pytest_add_cli_args": [part for name in idle for part in ("-p", f"no:{name}")],
-        "mutate_only_covered_lines": True,
-        "type_check_command": [
-            sys.executable,
-            "-m",
-            "mypy",
-            "--output",
-            "json",
-            "--no-warn-unused-ignores",
-            *UNTOLD,
-            *files,
+    if (REPOSITORY / "web/dist").is_dir():
+        shutil.copytree(REPOSITORY / "web/dist", COPY / "web/dist")
+
+
+def _environment(**more: str) -> dict[str, str]:
+    return {**os.environ, "PYTHONPATH": f"{COPY / 'src'}:{COPY}", **more}
+
+
+def _options_of(rooms: Iterable[str]) -> list[str]:
+    """The core needs no Django, and its tests are quicker without it."""
+    idle = (*IDLE, "django") if list(rooms) == ["core"] else IDLE
+    options = [part for name in idle for part in ("-p", f"no:{name}")]
+    return options if "django" in idle else [*options, "--no-migrations"]
+
+
+def _learn(rooms: list[str]) -> None:
+    """Run the rooms' tests once, noting which lines each comes by."""
+    settings = COPY / "coverage.ini"
+    settings.write_text("[run]\ndynamic_context = test_function\nsource = frequens\n")
+    pytest = ["-m", "pytest", "-q", "-p", "tools.mutant_tests", *_options_of(rooms)]
+    pytest += [f"--ignore={name}" for name in TOO_WIDE]
+    noted = str(COPY / "tests.json")
+    subprocess.run(
+        [
+            *(sys.executable, "-m", "coverage", "run", f"--rcfile={settings}"),
+            *(f"--data-file={COPY / 'reach'}", *pytest, *(f"tests/{room}" for room in rooms)),
         ],
+        cwd=COPY,
+        env=_environment(FREQUENS_MUTANT_TESTS=noted),
+        check=True,
+    )
+
+
+def _reach() -> Reach:
+    data = coverage.CoverageData(str(COPY / "reach"))
+    data.read()
+    by_line = {
+        str(Path(name).relative_to(COPY)): data.contexts_by_lineno(name)
+        for name in data.measured_files()
     }
-    lines = [f"{key} = {json.dumps(value)}" for key, value in own.items()]
-    with (COPY / "pyproject.toml").open("a") as settings:
-        settings.write("\n[tool.mutmut]\n" + "\n".join(lines) + "\n")
+    noted = json.loads((COPY / "tests.json").read_text(encoding="utf-8"))
+    return Reach(by_line, noted["tests"], noted["seconds"])
 
 
-def _mutmut(*names: str) -> None:
-    """Try these mutants. It says itself how far it is."""
-    command = [sys.executable, "-m", "mutmut", "run", "--max-children", "2", *names]
-    subprocess.run(command, cwd=COPY, check=False)
+def _changes(name: str, reach: Reach) -> tuple[cst.Module, list[Mutation]]:
+    """A file, and every change mutmut knows on those of its lines that were run at all."""
+    code = (COPY / name).read_text(encoding="utf-8")
+    module, changes, _, _ = create_mutations(name, code, set(reach.by_line.get(name, {0: []})))
+    return module, changes
 
 
-def _results() -> dict[str, int | None]:
-    """Every mutant with the exit code of its tests; None where it was not tried."""
-    found: dict[str, int | None] = {}
-    for path in (COPY / "mutants").rglob("*.meta"):
-        found |= json.loads(path.read_text())["exit_code_by_key"]
-    return found
+def _mutants(name: str, reach: Reach, drawn: Sequence[tuple[str, int]]) -> list[Mutant]:
+    """Those of a file's changes that were drawn."""
+    numbers = [number for file, number in drawn if file == name]
+    if not numbers:
+        return []
+    module, changes = _changes(name, reach)
+    own = [changes[number] for number in numbers]
+    return [
+        _mutant(name, module.code, deep_replace(module, one.original_node, one.mutated_node).code)
+        for one in own
+    ]
 
 
-def _say(sample: list[str], of: int) -> None:
-    results = _results()
-    ends = {n: status_by_exit_code[results[n]] for n in sample if results.get(n) is not None}
-    survivors = [name for name, end in ends.items() if end not in FOUND]
-    score = wilson(len(ends) - len(survivors), len(ends))
-    for name in survivors:
-        shown = subprocess.run(
-            [sys.executable, "-m", "mutmut", "show", name],
-            cwd=COPY,
-            capture_output=True,
-            text=True,
-            check=False,
-        ).stdout
-        changed = [s for s in shown.splitlines() if s[:1] in "+-" and s[:3] not in ("+++", "---")]
-        print(f"\n{name}", *changed, sep="\n  ")
-    print(f"\n{of} mutants, {len(ends)} tried: {dict(Counter(ends.values()))}")
+def _mutant(name: str, code: str, text: str) -> Mutant:
+    before, after = code.splitlines(), text.splitlines()
+    lines: list[int] = []
+    shown: list[str] = []
+    matcher = difflib.SequenceMatcher(None, before, after, autojunk=False)
+    for tag, low, high, new_low, new_high in matcher.get_opcodes():
+        if tag != "equal":
+            lines += range(low + 1, max(high, low + 1) + 1)
+            shown += [f"- {line.strip()}" for line in before[low:high]]
+            shown += [f"+ {line.strip()}" for line in after[new_low:new_high]]
+    return Mutant(name, tuple(lines), text, tuple(shown))
+
+
+def _tried(sample: list[Mutant], reach: Reach, rooms: list[str]) -> list[int]:
+    """The exit code of each change's tests."""
+    folder = COPY / "changed"
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir()
+    jobs: list[dict[str, Any]] = []
+    for number, mutant in enumerate(sample):
+        changed = folder / f"{number}.py"
+        changed.write_text(mutant.text, encoding="utf-8")
+        tests = reach.tests_of(mutant)
+        own = mutant.file.removeprefix("src/").removesuffix(".py").replace("/", ".")
+        jobs.append(
+            {
+                "module": own.removesuffix(".__init__"),
+                "path": str(COPY / mutant.file),
+                "changed": str(changed),
+                "tests": tests,
+                "options": _options_of(rooms),
+                "seconds": START_S + PATIENCE * sum(reach.seconds.get(t, 0.0) for t in tests),
+            }
+        )
+    (COPY / "jobs.json").write_text(json.dumps(jobs))
+    subprocess.run(
+        [sys.executable, "tools/mutant_trial.py", "jobs.json", "codes.json"],
+        cwd=COPY,
+        env=_environment(),
+        check=True,
+    )
+    return list(json.loads((COPY / "codes.json").read_text()))
+
+
+def _is_refused(mutant: Mutant) -> bool:
+    """Whether the type checker refuses a change no test has noticed."""
+    changed = COPY / "unfound.py"
+    changed.write_text(mutant.text, encoding="utf-8")
+    checked = subprocess.run(
+        [
+            *(sys.executable, "-m", "mypy", "--follow-imports=silent"),
+            *("--shadow-file", mutant.file, str(changed), mutant.file),
+        ],
+        cwd=COPY,
+        env=_environment(),
+        capture_output=True,
+        check=False,
+    )
+    return checked.returncode == 1
+
+
+def _say(of: int, tried: int, unfound: int, left: list[Mutant]) -> None:
+    for mutant in left:
+        print(f"\n{mutant.file}:{mutant.lines[0]}", *mutant.shown, sep="\n  ")
+    score = wilson(tried - len(left), tried)
+    print(
+        f"\n{of} changes, {tried} tried: {tried - unfound} found by tests, "
+        f"{unfound - len(left)} more refused by the type checker, {len(left)} not found."
+    )
     if score.share is not None and score.low is not None and score.high is not None:
         print(f"Found: {score.share:.1%} ({score.low:.1%} to {score.high:.1%}).")
 

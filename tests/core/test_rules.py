@@ -74,6 +74,7 @@ def test_the_numbers_behind_a_decision_are_there():
         ({"kind": "run"}, "", None, {"run": 0, "need": 5, "misses": 0, "miss": 3}),
         ({"kind": "run"}, "+--", None, {"run": 0, "need": 5, "misses": 2, "miss": 3}),
         ({"kind": "run"}, "-++", None, {"run": 2, "need": 5, "misses": 0, "miss": 3}),
+        ({"kind": "run"}, "+---", None, {"run": 0, "need": 5, "misses": 3, "miss": 3}),
         ({"kind": "share"}, "++", None, {"met": 2, "judged": 2, "window": 10}),
         (
             {"kind": "share"},

@@ -53,6 +53,21 @@ def test_a_plans_own_limit_of_lures_is_the_judgements():
     assert "judging" not in session_plan(sound_plan())
 
 
+@pytest.mark.parametrize(
+    ("counts", "fault"),
+    [
+        ({"met": 1}, "by_hand.met: more than the 0 judged"),
+        ({"met": 3, "judged": 2}, "by_hand.met: more than the 2 judged"),
+        ({"met": 2, "judged": 2}, None),
+        ({"judged": 2}, None),
+    ],
+)
+def test_what_fits_by_hand_is_among_the_judged(counts, fault):
+    reading = Reading()
+    read_by_hand(reading, counts)
+    assert reading.faults == ([] if fault is None else [fault])
+
+
 def test_signs_counted_by_hand_keep_their_name_and_strength():
     reading = Reading()
     signs = [{"severity": 2, "label": "yawns"}, {"severity": 1}]

@@ -67,6 +67,46 @@ def faults(document):
     return caught.value.faults
 
 
+@pytest.mark.parametrize(
+    ("limited", "fault"),
+    [
+        (lambda n: {"cues": [{"label": str(i), "behaviour": "b"} for i in range(n)]}, "at most 30"),
+        (
+            lambda n: {
+                "approximations": [{"key": "a", "parts": [{"key": str(i)} for i in range(n)]}]
+            },
+            "at most 30",
+        ),
+        (
+            lambda n: {"conditions": [{"name": str(i), "levels": []} for i in range(n)]},
+            "conditions",
+        ),
+    ],
+)
+def test_thirty_parts_cues_and_conditions_and_no_more(limited, fault):
+    read_shaping_plan(plan(**limited(30)))
+    assert any(fault in said for said in faults(plan(**limited(31))))
+
+
+@pytest.mark.parametrize(
+    ("limited", "inside", "outside"),
+    [
+        (lambda n: {"calendar": {"rest": [n]}}, 6, 7),
+        (lambda n: {"calendar": {"rest": list(range(n))}}, 6, 7),
+        (lambda n: {"calendar": {"a_day": n}}, 10, 11),
+        (lambda n: {"calendar": {"a_week": n}}, 70, 71),
+        (lambda n: {"stages": [{"name": "s", "goes": n}]}, 200, 201),
+        (lambda n: {"stages": [{"name": "s", "least_weeks": n}]}, 52, 53),
+        (lambda n: {"stages": [{"name": "s", "most_weeks": n}]}, 104, 105),
+    ],
+)
+def test_the_calendar_and_its_stages_have_limits(limited, inside, outside):
+    kept = limited(inside)
+    read = read_shaping_plan(plan(**kept))
+    assert {key: read[key] for key in kept} == kept
+    assert faults(plan(**limited(outside)))
+
+
 @pytest.mark.parametrize("key", STARTERS)
 def test_every_starter_plan_is_whole_and_leaves_nothing_to_mend(key):
     read = read_shaping_plan(STARTERS[key])
