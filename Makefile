@@ -131,8 +131,8 @@ bench: .venv/.ready-dev web/dist/index.html
 	$(BIN)/python -m bench
 
 # make mutants ROOM=core MOST=300 SEED=2; without a room, what changed since the last commit but one
-mutants: .venv/.ready-dev
-	$(BIN)/python tools/mutants.py $(if $(ROOM),--room $(ROOM)) --most $(or $(MOST),200) --seed $(or $(SEED),1)
+mutants: .venv/.ready-dev web/dist/index.html
+	$(BIN)/python -m tools.mutants $(if $(ROOM),--room $(ROOM)) --most $(or $(MOST),200) --seed $(or $(SEED),1)
 
 screenshots: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)

@@ -43,6 +43,7 @@ IDLE = ("xdist", "playwright", "schemathesis", "cacheprovider")
 TOO_WIDE = ("tests/server/test_api_contract.py", "tests/server/test_demo.py")
 #: How long the tests of one change may take: so many times what they took, and a start.
 PATIENCE, START_S = 5.0, 60.0
+#: A test that takes less is quick.
 QUICK_S = 0.5
 #: pytest's codes where nothing was found: all passed, none was there.
 SURVIVED = (0, 5)
@@ -76,7 +77,8 @@ class Reach:
         names = {name for line in mutant.lines for name in lines.get(line, []) if name}
         names = names or {name for found in lines.values() for name in found if name}
         if not names:
-            return sorted((t for t, s in self.seconds.items() if s < QUICK_S), key=self.seconds.get)
+            quick = (test for test, seconds in self.seconds.items() if seconds < QUICK_S)
+            return sorted(quick, key=lambda test: self.seconds[test])
         found = {test for name in names for test in self.tests.get(name, [])}
         if BY_HYPOTHESIS in names:
             files = {test.split("::")[0] for test in found - set(self.tests[BY_HYPOTHESIS])}
@@ -90,9 +92,9 @@ def main() -> None:
     options = _options()
     files = options.files or (_of_room(options.room) if options.room else _changed())
     files = [name for name in files if "/migrations/" not in name]
-    if not files:
-        sys.exit("Nothing changed under src/frequens; name a room.")
     rooms = sorted({Path(name).parts[2] for name in files} & set(ROOMS))
+    if not rooms:
+        sys.exit(f"Nothing changed in {', '.join(ROOMS)}; name a room.")
     if not options.again:
         _copy()
         _learn(rooms)

@@ -162,7 +162,10 @@ def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, h
         page.wait_for_timeout(800)
         assert page.url == findings
     assert len(held) == 1
+    # And one sees that it is.
+    expect(page.get_by_text("Opening …")).to_be_visible()
     held[0].continue_()
+    expect(page.get_by_text("Opening …")).to_have_count(0)
     expect(page.get_by_role("link", name="Findings")).to_have_attribute("aria-current", "page")
     expect(page).to_have_url(findings)
 

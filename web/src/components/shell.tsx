@@ -1,11 +1,12 @@
 import { DropdownMenu } from "radix-ui";
 import { memo, useEffect, type ReactNode } from "react";
-import { Link, NavLink, useNavigate } from "react-router";
+import { Link, NavLink, useNavigate, useNavigation } from "react-router";
 
 import { logout } from "../api/account";
 import { useMe } from "../api/queries";
 import { forgetKits } from "../domain/yard-kits";
 import { HouseMark } from "./glyphs";
+import { Wait } from "./states";
 import { switchTheme } from "./theme";
 import { t } from "../words";
 
@@ -40,7 +41,7 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
   }, [title]);
   return (
     <div className="flex min-h-full flex-col">
-      <header className="no-print flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
+      <header className="no-print relative flex min-h-11 shrink-0 items-center gap-4 border-b border-ink px-[18px] max-md:flex-wrap max-md:gap-x-2 max-md:gap-y-0 max-md:px-3 max-md:pb-1">
         <Home />
         {crumb && <span className="min-w-0 truncate text-soft max-lg:hidden">{crumb}</span>}
         <span className="flex-1" />
@@ -48,6 +49,7 @@ export function Shell({ title, crumb, sessionId, corner, children }: ShellProps)
         <span className="flex-1" />
         {corner}
         <AccountMenu />
+        <OnItsWay />
       </header>
       {children}
     </div>
@@ -94,6 +96,16 @@ const Ways = memo(function Ways({ sessionId }: { sessionId?: string }) {
     </nav>
   );
 });
+
+/** A page whose code is still to come: on a slow line a press would seem to do nothing. */
+function OnItsWay() {
+  if (useNavigation().state === "idle") return null;
+  return (
+    <div className="shown-late absolute top-full left-1/2 z-40 -translate-x-1/2 rounded-b border border-t-0 border-ink bg-raised px-2">
+      <Wait>{t("app:app.opening")}</Wait>
+    </div>
+  );
+}
 
 const ITEM = "cursor-pointer rounded px-3 py-1.5 outline-none data-[highlighted]:bg-hair";
 
