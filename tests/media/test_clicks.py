@@ -21,7 +21,7 @@ from hypothesis import strategies as st
 from frequens.media.decode.frames import index_frames
 from frequens.media.decode.samples import RATE
 from frequens.media.sound import clicks
-from frequens.media.sound.clicks.candidates import ClickBand
+from frequens.media.sound.clicks.candidates import ClickBand, _medians
 from frequens.media.sound.clicks.ranking import AT_S, SAME, Sound
 from frequens.media.sound.track import read_sound
 from frequens.simulator.camera import script_session
@@ -307,3 +307,12 @@ def test_of_a_clicker_alone_the_presses_are_heard_and_never_its_releases():
 
 def test_nothing_heard_is_no_press():
     assert clicks.presses_in(clicks.Candidates.none()) == []
+
+
+@given(st.integers(1, 400), st.integers(1, 60), st.integers(0, 2**32 - 1))
+def test_a_median_near_an_end_is_of_what_is_there(length, half, seed):
+    """Against numpy's own of each stretch, cut off at the ends."""
+    level = np.random.default_rng(seed).normal(-60, 10, length)
+    at = np.arange(0, length, 7)
+    stretches = [level[max(0, place - half) : place + half] for place in at]
+    assert _medians(level, at, half) == pytest.approx([np.median(one) for one in stretches])

@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 
 from frequens.media.decode.samples import RATE
 from frequens.media.sound.words import APART_S, VoiceListener, Voices, find_words, heard_voices
+from frequens.media.sound.words.matching import _inside
 from frequens.media.sound.words.spectrum import BANDS, ROWS
 from frequens.simulator.camera import script_session
 from frequens.simulator.camera.soundtrack import soundtrack
@@ -125,6 +126,23 @@ def test_blocks_of_any_length_are_heard_alike():
     whole, pieces = heard_voices(samples, len(samples)), heard_voices(samples, 4_801)
     assert np.array_equal(whole.rows, pieces.rows)
     assert whole.rows.shape == (8 * ROWS, BANDS)
+
+
+def test_levels_are_kept_in_sixths_of_a_decibel():
+    """Kept files are read by later versions: what a number means does not change."""
+    kept = Voices(np.array([[0, 1, 6, 252] * (BANDS // 4)], np.uint8))
+    assert kept.db()[0, :4].tolist() == pytest.approx([0, 1 / 6, 1, 42])
+    noise = np.random.default_rng(5).normal(0, 1e-3, 4 * RATE)
+    noise[2 * RATE : 2 * RATE + RATE // 2] += np.sin(np.arange(RATE // 2) * 2 * np.pi * 800 / RATE)
+    # So loud a tone is over every floor; more is not told.
+    assert heard_voices(noise.astype(np.float32)).rows.max() == 252
+
+
+@pytest.mark.parametrize(
+    ("at", "is_inside"), [(-1.0, True), (-1.01, False), (4.0, True), (4.01, False)]
+)
+def test_marks_far_outside_the_sound_teach_nothing(at, is_inside):
+    assert _inside([at], Voices(np.zeros((3 * ROWS, BANDS), np.uint8)).db()) == [at] * is_inside
 
 
 def test_what_was_heard_survives_saving(tmp_path, sessions):

@@ -21,6 +21,9 @@ from frequens.simulator.camera import FilmOptions, script_session, shoot
         ({"com.android.capture.fps": "120"}, Fraction(30000, 1001), 4),
         ({"com.android.capture.fps": "240"}, Fraction(240), 1),
         ({"com.android.capture.fps": "30"}, Fraction(30), 1),
+        ({"com.android.capture.fps": "960"}, Fraction(30), 32),
+        ({"com.android.capture.fps": "990"}, Fraction(30), 1),
+        ({"com.android.capture.fps": "60"}, Fraction(30), 2),
         # Between two whole numbers nobody knows.
         ({"com.android.capture.fps": "75"}, Fraction(30), 1),
         ({"com.android.capture.fps": "fast"}, Fraction(30), 1),

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from frequens.media.decode.frames import index_frames
+from frequens.media.decode.probe import probe
 from frequens.media.decode.samples import RATE, SamplePlacer
 from frequens.media.sound.track import (
     FINE_RATE,
@@ -153,3 +154,29 @@ def test_silence_sits_at_the_floor():
     silence = np.zeros(2400, np.float32)
     builder.add(0, silence, silence)
     assert (builder.overview().click_db == FLOOR_DB).all()
+
+
+@pytest.mark.parametrize("heard", [1, 2, RATE // OVERVIEW_RATE])
+def test_a_level_is_the_mean_of_what_was_heard_of_it(heard):
+    """A tenth of full scale is -20 dB, whether a stretch was heard whole or a sample of it."""
+    from frequens.media.sound.track import _OverviewBuilder
+
+    builder = _OverviewBuilder(3)
+    tone = np.full(heard, 0.1, np.float32)
+    builder.add(0, tone, tone)
+    assert builder.overview().click_db.tolist() == [-20, FLOOR_DB, FLOOR_DB]
+
+
+@pytest.mark.parametrize(("container", "is_late"), [("mpegts", True), ("mp4", False)])
+def test_the_sound_of_a_broadcast_stream_may_be_late(tmp_path, container, is_late):
+    path = tmp_path / "film"
+    with av.open(str(path), "w", format=container) as target:
+        stream = target.add_stream("libx264", 30)
+        stream.width, stream.height = 64, 48
+        for _ in range(30):
+            picture = np.zeros((48, 64, 3), np.uint8)
+            target.mux(stream.encode(av.VideoFrame.from_ndarray(picture)))
+        target.mux(stream.encode(None))
+    found = probe(path)
+    assert found.sound_late == is_late
+    assert found.duration_s == pytest.approx(1.0, abs=0.05)
