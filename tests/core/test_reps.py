@@ -183,10 +183,10 @@ def test_a_reach_belongs_to_the_marker_it_leads_to_or_follows():
     coding = Coding().onset(10.0).marker(10.3).reach(10.5).reward(11.0).onset(20.0).marker(20.3)
     first, second = linked(coding).uses
     assert [r.id for r in first.reaches] == ["reach2"]
+    assert second.reaches == []
     # One on the very instant of a marker is that marker's.
     coding = Coding().onset(10.0).marker(10.3).reach(10.3).marker(12.0)
     assert [len(use.reaches) for use in linked(coding).uses] == [1, 0]
-    assert second.reaches == []
 
 
 def test_a_reinforcement_stands_at_the_marker_or_at_the_unmarked_reward():

@@ -270,11 +270,12 @@ def test_a_part_not_sure_yet_is_the_work_or_beside_it():
     chain = chaining(plan, [], [])
     assert (chain.next.why, chain.next.parts, chain.next.beside) == ("part", ("d",), ())
     assert order_after([], plan, {**whole, "chain": chain}).part == "d"
-    # Two are joined and hold: what is joined is the work, and only what is beside it stands alone.
+    # Two are joined and hold: before the next is joined, it too is made sure alone.
     parts = [{"key": key, "reached": {"count": 10, "of": 10}} for key in "db"]
     chain = chaining(plan, [Linked(MONDAY, {"all": {"attempts": 10, "parts": parts}})], [])
     assert (chain.next.why, chain.next.beside) == ("part", ())
     assert order_after([], plan, {**whole, "chain": chain}).part == "t"
+    # A link that breaks is the work itself; what is trained beside it has no step in this plan.
     mended = [{"key": key, "reached": {"count": n, "of": 10}} for key, n in (("d", 10), ("b", 4))]
     chain = chaining(plan, [Linked(MONDAY, {"all": {"attempts": 10, "parts": mended}})], [])
     assert (chain.next.why, chain.next.parts, chain.next.beside) == ("mend", ("d", "b"), ("b",))
