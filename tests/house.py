@@ -35,7 +35,8 @@ class House:
         self.port = _free_port()
         self.url = f"http://localhost:{self.port}"
         # A house has everything in its own folder, unless it is told otherwise.
-        outer = {k: v for k, v in os.environ.items() if k not in ("DATABASE_URL", "FREQUENS_QUEUE")}
+        elsewhere = ("DATABASE_URL", "FREQUENS_QUEUE", "FREQUENS_FILMS")
+        outer = {k: v for k, v in os.environ.items() if k not in elsewhere}
         self._environment = {**outer, "FREQUENS_HOME": str(home), **environment}
         self._process: subprocess.Popen[str] | None = None
 

@@ -63,6 +63,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
 _SERVERS = {
     "serve": "serve Frequens on this machine, until Ctrl-C",
     "add_trainer": "add a trainer's account to a workspace",
+    "move_films": "bring films into the object store that keeps them, or back",
     "bring_back": "read an archive into an empty workspace",
     "remove_workspace": "remove a workspace with everything in it",
 }

@@ -25,6 +25,7 @@ FROZEN = {
     "films/0007_dropped": ("0cbc1e0453d392d092bdb90b2e5eaec4236788a3ce423e3f8d833bf0c322d1c2"),
     "films/0008_slowed": ("467809d0a1bbc82521bbd241e245316336002a8ad12e65bd3992018244a77618"),
     "films/0009_arriving": ("4b7adf87209b0aa283d53e830c05b9be5f65aa23457d9feae5e5d054f0b83599"),
+    "films/0010_stored": ("fb0eb9e704ac68dfa1b1644348172aebe0f4df68ee8bc078ef4a4849de042fcf"),
     "ingest/0001_arriving": ("92586278b113d56b25b5f63952221ede3d3bcae8fbe90263b5c3e63d8e073205"),
     "plans/0001_initial": ("45bd38a73802d4f30a2c3166676330b5cda8dc5c75c618745f1a845329e6490c"),
     "plans/0002_lists_and_by_hand": (

@@ -12,6 +12,7 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 
 from tests.house import PATIENCE_S, House
+from tests.object_store import ObjectStore
 from tests.postgres import postgres, programs
 
 pytestmark = [
@@ -149,3 +150,29 @@ def test_a_film_is_taken_in_through_the_other_queue(house, shot):
     film = trainer.settled(trainer.upload(shot)["id"])
     assert film["state"] == "ready"
     assert house.said().count("Traceback") == 0
+
+
+def test_two_machines_share_their_films(tmp_path_factory, redis, shot):
+    """Each with a folder of its own; whichever works on a film, both show it the same."""
+    store = ObjectStore()
+    # Not the queue of the house above: its worker knows of no store.
+    queue = redis.removesuffix("/0") + "/1"
+    with postgres() as url:
+        told = {"DATABASE_URL": url, "FREQUENS_QUEUE": queue, **store.environment}
+        near, far = (House(tmp_path_factory.mktemp(name), **told) for name in ("near", "far"))
+        near.add_trainer()
+        with near.start(), far.start():
+            trainers = [near.trainer(), far.trainer()]
+            films = [trainer.upload(shot, f"{n}.mp4") for n, trainer in enumerate(trainers)]
+            for film in films:
+                assert trainers[0].settled(film["id"])["state"] == "ready"
+                for place in ("frames", "review.mp4", "fine.bin", "clicks", "frames/7.jpg"):
+                    path = f"/api/films/{film['id']}/{place}"
+                    said = [trainer.ask("GET", path) for trainer in trainers]
+                    assert [answer.status_code for answer in said] == [200, 200]
+                    assert said[0].content == said[1].content
+                whole = trainers[1].ask("GET", f"/api/films/{film['id']}/original").content
+                assert whole == shot.read_bytes()
+                assert trainers[1].ask("DELETE", f"/api/films/{film['id']}").status_code == 204
+            assert store.files() == {}
+    store.down()

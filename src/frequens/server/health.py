@@ -16,6 +16,8 @@ from django.utils import timezone
 from frequens import __version__
 
 from .keeping import ELSEWHERE, database, integrity, is_own_file
+from .library.film_files import StoredFile
+from .library.film_store import StoreFault, film_store
 from .nightly import last_good
 
 #: A backup a night: older than this, and something is wrong.
@@ -45,7 +47,7 @@ def health(request: HttpRequest) -> JsonResponse:
 def installation() -> list[Check]:
     """All there is to look at, also what takes a while; nothing is changed by it."""
     looks: list[Callable[[], Check]] = [
-        *(_folder, _whole, _migrated, _disk, _backups, _screens, _settings),
+        *(_folder, _whole, _migrated, _disk, _films, _backups, _screens, _settings),
     ]
     return [look() for look in looks]
 
@@ -87,6 +89,23 @@ def _migrated() -> Check:
     waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
     said = f"{len(waiting)} wait; `serve` brings them in" if waiting else "all in"
     return Check("migrations", not waiting, said)
+
+
+def _films() -> Check:
+    store = film_store()
+    if store is not None:
+        try:
+            store.look()
+        except (StoreFault, FileNotFoundError):
+            return Check("films", False, "their store does not answer, or has no such bucket")
+        return Check("films", True, "their store answers")
+    try:
+        away = StoredFile.objects.count()
+    except DatabaseError:
+        away = 0
+    if away:
+        return Check("films", False, f"{away} files are in a store FREQUENS_FILMS does not name")
+    return Check("films", True, "in their folder")
 
 
 def _backups() -> Check:

@@ -22,6 +22,8 @@ from django.conf import settings
 from django.core.management.base import CommandError
 from django.db import connections
 
+from .library.film_store import COMING, film_store
+
 
 def is_own_file() -> bool:
     """Whether the database is a file of this installation, and not a server's."""
@@ -153,6 +155,11 @@ def back_up(target: Path, films: bool) -> int:
     """
     if not is_own_file():
         raise BadBackup(ELSEWHERE)
+    if films and film_store() is not None:
+        raise BadBackup(
+            "The films are in a store of their own: save that with its own tools, and leave "
+            "--films out here."
+        )
     part = target.with_name(target.name + ".part")
     try:
         with tempfile.TemporaryDirectory(dir=settings.HOME) as folder:
@@ -212,7 +219,7 @@ def _film_files() -> Iterator[Path]:
     for path in sorted(Path(settings.MEDIA_ROOT).glob("*/*")):
         # Neither what is still coming in nor what is just being removed.
         is_a_films = _NAMES.fullmatch(f"films/{path.parent.name}/{path.name}")
-        if path.is_file() and is_a_films and not path.name.startswith("part-"):
+        if path.is_file() and is_a_films and not path.name.startswith(("part-", COMING)):
             yield path
 
 

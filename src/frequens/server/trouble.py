@@ -14,15 +14,18 @@ from django.conf import settings
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from .library.film_store import StoreFault
+
 BUSY = "The house is busy. It is tried again in a moment; nothing is lost."
 FULL = "The disk is full: nothing can be saved. Make room on it; what waits is kept in the browser."
 FAILED = "Frequens itself failed on this. It is written down for whoever looks after the server."
 
 
 class TroubleMiddleware:
-    """Turns failures of the database into answers a client can act on.
+    """Turns failures of what stands behind into answers a client can act on.
 
-    A database somebody else holds is a 503 to be tried again; a full disk is a 507, after the
+    A database somebody else holds, or a store of films that does not answer, is a 503 to be tried
+    again; a full disk is a 507, after the
     room that is kept for this was given away.
     """
 
@@ -46,19 +49,25 @@ def failed(request: HttpRequest) -> HttpResponse:
 
 
 def _answer_to(error: Exception) -> HttpResponse | None:
+    if isinstance(error, StoreFault):
+        return _try_again(str(error))
     if not isinstance(error, OperationalError):
         return None
     code = getattr(error.__cause__, "sqlite_errorcode", None)
     primary = code & 0xFF if isinstance(code, int) else None
     state = getattr(error.__cause__, "sqlstate", None)
     if primary in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED) or state in _SERVER_BUSY:
-        response = JsonResponse({"fault": BUSY, "faults": [BUSY]}, status=503)
-        response["Retry-After"] = "1"
-        return response
+        return _try_again(BUSY)
     full = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
     if primary in full or state in _SERVER_FULL:
         return JsonResponse({"fault": FULL, "faults": [FULL]}, status=507)
     return None
+
+
+def _try_again(fault: str) -> HttpResponse:
+    response = JsonResponse({"fault": fault, "faults": [fault]}, status=503)
+    response["Retry-After"] = "1"
+    return response
 
 
 #: PostgreSQL's codes (its handbook's appendix A): deadlock, serialization, too many connections,

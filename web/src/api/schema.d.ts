@@ -8415,6 +8415,15 @@ export interface operations {
                     "application/json": components["schemas"]["Fault"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
             /** @description Insufficient Storage */
             507: {
                 headers: {

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import uuid
+from pathlib import Path
 from typing import Annotated, Any
 
 from django.db import transaction
@@ -20,9 +21,11 @@ from frequens.media.sound.words import APART_S, find_words
 from ..accounts.models import workspace_of
 from ..coding.clips import HasMarks, join, take_out
 from ..downloads import as_download
+from ..library.film_store import StoreFault, film_store
 from ..library.models import Film, Stage
 from ..library.ranges import ranged_file
 from ..library.sessions import TrainingSession
+from ..library.sources import FileHere
 from .camera import camera
 from .copies import drop_copy
 from .intake import FILMS_WORD
@@ -45,7 +48,6 @@ from .schemas import (
 )
 
 router = Router()
-UNDER_WAY = (Film.State.RECEIVING, Film.State.WAITING, Film.State.WORKING)
 #: More examples than these teach nothing new.
 MOST_EXAMPLES = 12
 #: Beyond twice the usual number, this many more can be asked for.
@@ -69,8 +71,9 @@ def films(
     """
     found = Film.objects.all()
     if under_way:
-        found = found.filter(state__in=UNDER_WAY)
-    page = found.newest(request, older_than, most).prefetch_related("stages")
+        found = found.filter(state__in=Film.UNDER_WAY)
+    beside = ("stages", "stored_files") if film_store() else ("stages",)
+    page = found.newest(request, older_than, most).prefetch_related(*beside)
     if under_way:
         return [FilmOut.from_film(film) for film in page]
     listed = list(page.prefetch_related("session__films"))
@@ -80,7 +83,7 @@ def films(
 
 @router.post(
     "",
-    response={201: FilmOut, 400: Fault, 413: Fault, 422: Fault, 507: Fault},
+    response={201: FilmOut, 400: Fault, 413: Fault, 422: Fault, 503: Fault, 507: Fault},
     operation_id="upload",
 )
 def upload(request: HttpRequest, name: Query[str]) -> Any:
@@ -105,7 +108,10 @@ def upload(request: HttpRequest, name: Query[str]) -> Any:
     # Its row comes last: what has one is whole.
     received.keep_as(film.original)
     try:
-        queue_film(film)
+        queue_film(film, film.put_away({film.original.name: film.original}))
+    except StoreFault as fault:
+        film.clear_files()
+        return Status(503, Fault(fault=str(fault)))
     except BaseException:
         film.clear_files()
         raise
@@ -183,7 +189,7 @@ def cancel(request: HttpRequest, film_id: uuid.UUID) -> FilmOut:
     A film that is ready, or failed, has none: it stays as it is.
     """
     found = Film.objects.get_or_404(request, film_id)
-    Film.objects.filter(pk=found.pk, state__in=UNDER_WAY).update(
+    Film.objects.filter(pk=found.pk, state__in=Film.UNDER_WAY).update(
         state=Film.State.CANCELLED, lease_until=None, holder=""
     )
     found.refresh_from_db()
@@ -199,7 +205,7 @@ def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
     lacks_a_stage = found.state == Film.State.READY and lacking.exists()
     if not is_stopped and not lacks_a_stage:
         return FilmOut.from_film(found)
-    if not (found.original.exists() or found.origin == Film.Origin.SIMULATED):
+    if not (found.has(found.original) or found.origin == Film.Origin.SIMULATED):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
     found.stages.filter(state=Stage.State.DROPPED).update(state=Stage.State.WAITING)
     queue_film(found)
@@ -220,13 +226,13 @@ def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
     if found.session is not None and found.session.marks:
         fault = "Marks stand on its frames. Take them out first, or upload the film once more."
         return Status(409, Fault(fault=fault))
-    if not found.original.exists():
+    if not found.has(found.original):
         return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
     found.slowed = said.slowed
     with transaction.atomic():
         found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
         queue_film(found)
-    found.review_path.unlink(missing_ok=True)
+    found.discard(found.review_path)
     return FilmOut.from_film(found)
 
 
@@ -234,7 +240,7 @@ def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
 def drop(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """Remove the review copy to save room; `resume` makes it again."""
     found = Film.objects.get_or_404(request, film_id)
-    if not found.original.exists():
+    if not found.has(found.original):
         return Status(409, Fault(fault="Without the film itself its copy could not be made again."))
     drop_copy(found)
     return FilmOut.from_film(found)
@@ -270,7 +276,11 @@ def still(request: HttpRequest, film_id: uuid.UUID, frame: int, lines: int = 720
         raise Http404
     try:
         jpeg = still_from_child(
-            found.original, found.index_path, frame, found.rotation, max(16, min(lines, 2160))
+            found.here(found.original),
+            found.here(found.index_path),
+            frame,
+            found.rotation,
+            max(16, min(lines, 2160)),
         )
     except FilmFault as fault:
         return Status(422, Fault(fault=str(fault)))
@@ -283,9 +293,9 @@ def still(request: HttpRequest, film_id: uuid.UUID, frame: int, lines: int = 720
 def poster(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """A small picture of the film for lists, made when it was taken in."""
     found = _indexed(request, film_id)
-    if not found.poster_path.exists():
+    if not found.has(found.poster_path):
         return still(request, film_id, (found.frames or 0) // 3, POSTER_LINES)
-    response = _file(request, found.poster_path, "image/jpeg")
+    response = _file(request, found, found.poster_path, "image/jpeg")
     response["Cache-Control"] = "private, max-age=86400"
     return response
 
@@ -293,7 +303,8 @@ def poster(request: HttpRequest, film_id: uuid.UUID) -> Any:
 @router.get("/{film_id}/review.mp4", operation_id="review_copy")
 def review_copy(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The review copy, in ranges."""
-    return _file(request, _indexed(request, film_id).review_path, "video/mp4")
+    found = _indexed(request, film_id)
+    return _file(request, found, found.review_path, "video/mp4")
 
 
 @router.get("/{film_id}/pieces", response=list[PieceOut], operation_id="pieces")
@@ -307,9 +318,9 @@ def piece(request: HttpRequest, film_id: uuid.UUID, first: int) -> Any:
     """The piece that begins with this frame, as an MP4 whose clock begins there."""
     folder = _indexed(request, film_id).pieces_path
     found = next((one for one in pieces_in(folder) if one.first == first), None)
-    if found is None:
+    if found is None or not (folder / found.name).exists():
         raise Http404
-    response = _file(request, folder / found.name, "video/mp4")
+    response: Any = ranged_file(request, FileHere(folder / found.name), "video/mp4")
     # The same name is another file once the copy is begun anew.
     response["Cache-Control"] = "no-store"
     return response
@@ -318,7 +329,8 @@ def piece(request: HttpRequest, film_id: uuid.UUID, first: int) -> Any:
 @router.get("/{film_id}/sound.bin", operation_id="sound")
 def sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The sound's overview: three rows of int8 at 200 a second (low, high, click band in dB)."""
-    return _file(request, _indexed(request, film_id).sound_path, "application/octet-stream")
+    found = _indexed(request, film_id)
+    return _file(request, found, found.sound_path, "application/octet-stream")
 
 
 @router.get("/{film_id}/fine.bin", operation_id="fine_sound")
@@ -327,7 +339,8 @@ def fine_sound(request: HttpRequest, film_id: uuid.UUID) -> Any:
 
     Ask for a stretch by its range of bytes.
     """
-    return _file(request, _indexed(request, film_id).fine_path, "application/octet-stream")
+    found = _indexed(request, film_id)
+    return _file(request, found, found.fine_path, "application/octet-stream")
 
 
 @router.get("/{film_id}/clicks", response=ClicksOut, operation_id="clicks")
@@ -384,21 +397,22 @@ def words(
 def original(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """The untouched original, as a download."""
     found = _indexed(request, film_id)
-    response = _file(request, found.original, "application/octet-stream")
+    response = _file(request, found, found.original, "application/octet-stream")
     return as_download(response, found.name)
 
 
 def _indexed(request: HttpRequest, film_id: uuid.UUID) -> Film:
     found: Film = Film.objects.get_or_404(request, film_id)
-    if not found.stage_done("index") or not found.index_path.exists():
+    if not found.stage_done("index") or not found.has_index:
         raise Http404
     return found
 
 
-def _file(request: HttpRequest, path: Any, content_type: str) -> Any:
-    if not path.exists():
+def _file(request: HttpRequest, film: Film, path: Path, content_type: str) -> Any:
+    source = film.source(path)
+    if source is None:
         raise Http404
-    return ranged_file(request, path, content_type)
+    return ranged_file(request, source, content_type)
 
 
 def _is_worked_on(session: TrainingSession) -> bool:

@@ -37,6 +37,9 @@ class Copy:
 def copy_of(film: Film, is_made: bool) -> Copy:
     """The film's review copy, made or to be made."""
     if is_made:
+        kept = film.stored(film.review_path)
+        if kept is not None:
+            return Copy(kept.bytes, None, f"{kept.written_ns:x}")
         try:
             found = film.review_path.stat()
         except FileNotFoundError:
@@ -51,13 +54,13 @@ def copy_of(film: Film, is_made: bool) -> Copy:
 
 def drop_copy(film: Film) -> bool:
     """Remove a film's review copy to save room; whether there was one that can be made again."""
-    if not film.original.exists():
+    if not film.has(film.original):
         return False
     with transaction.atomic():
         copies = film.stages.filter(name="review", state=Stage.State.DONE)
         dropped = copies.update(state=Stage.State.DROPPED, share=0)
     if dropped:
-        film.review_path.unlink(missing_ok=True)
+        film.discard(film.review_path)
     return bool(dropped)
 
 

@@ -9,10 +9,12 @@ from __future__ import annotations
 import datetime as dt
 import hashlib
 import json
+import logging
 import shutil
 import time
 import uuid
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor, wait
 from pathlib import Path
 from typing import Any
 
@@ -27,13 +29,19 @@ from frequens.media.ingest.child import Interrupted, Stopped, run_stage
 from frequens.media.ingest.stage import QUICK
 
 from ..coding.edit_store import append_edits
+from ..library.film_files import Carry, keep_stored
+from ..library.film_store import COMING, StoreFault
 from ..library.filmed import filmed
 from ..library.models import STAGES, Film, Stage
 from ..library.sessions import TrainingSession
 from .camera import filming
 from .meeting import meet_session
 
+_log = logging.getLogger("frequens.films")
+
 LEASE = dt.timedelta(seconds=8)
+#: Where the store of the films does not answer, it is asked again so much later.
+AGAIN = dt.timedelta(seconds=20)
 #: A film that has been in for so long and is held by nobody was forgotten by the queue.
 FORGOTTEN = dt.timedelta(minutes=1)
 #: Progress is written at most this often, seconds.
@@ -58,8 +66,8 @@ def plan_stages(film: Film) -> None:
 def take_in(film_id: str, is_quick: bool = False) -> dt.timedelta | None:
     """Do what is left to do for a film; with `is_quick` only what comes before heavy work.
 
-    Returns how long to wait before trying again where another worker still holds the
-    film, None otherwise.
+    Returns how long to wait before trying again where another worker still holds the film or the
+    films' store does not answer, None otherwise.
     """
     film = _claim(film_id)
     if film is None:
@@ -80,6 +88,11 @@ def take_in(film_id: str, is_quick: bool = False) -> dt.timedelta | None:
             film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
     except FilmFault as fault:
         _fail(film, fault)
+    except StoreFault as fault:
+        _log.warning("%s", fault)
+        film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
+        _held(film).update(lease_until=None)
+        return AGAIN
     finally:
         # One that was removed while at work leaves nothing.
         if not Film.objects.filter(pk=film.pk).exists():
@@ -131,8 +144,12 @@ def _run(film: Film, stage: Stage) -> None:
     Stage.objects.filter(pk=stage.pk).update(state=Stage.State.WORKING, share=0, fault_text="")
     report = _reporter(film, stage)
     film.folder.mkdir(parents=True, exist_ok=True)
+    carry = _carrier(film)
+    # What it makes anew is not what the store has of it any more.
+    film.forget_stored(path.name for path in _made_by(film, stage.name))
     try:
-        result = _tried(film, stage.name, report)
+        result = _tried(film, stage.name, report, carry)
+        kept = film.put_away(_to_keep(film, stage.name, result), carry)
     except FilmFault as fault:
         _part(film).unlink(missing_ok=True)
         if stage.name not in OPTIONAL:
@@ -148,10 +165,11 @@ def _run(film: Film, stage: Stage) -> None:
             _part(film).unlink(missing_ok=True)
             raise Stopped
         _apply(film, stage.name, result)
+        keep_stored(kept)
         Stage.objects.filter(pk=stage.pk).update(state=Stage.State.DONE, share=1)
 
 
-def _tried(film: Film, name: str, report: Callable[[float], None]) -> dict[str, Any]:
+def _tried(film: Film, name: str, report: Callable[[float], None], carry: Carry) -> dict[str, Any]:
     """A stage's result. One whose process was killed is run again, after a while.
 
     Raises FilmFault and Stopped as `run_stage`, and FilmFault where it was killed each time.
@@ -160,7 +178,8 @@ def _tried(film: Film, name: str, report: Callable[[float], None]) -> dict[str, 
     for wait_s in (*WAITS_S, None):
         try:
             made_by = filming() if name == "film" else name
-            return run_stage(made_by, _task(film, name), _limits(), report=report, wanted=wanted)
+            task = _task(film, name, carry)
+            return run_stage(made_by, task, _limits(), report=report, wanted=wanted)
         except Interrupted:
             _part(film).unlink(missing_ok=True)
             until = time.monotonic() + (wait_s or 0)
@@ -184,14 +203,60 @@ def _part(film: Film) -> Path:
     return film.folder / f"part-{film.holder}.mp4"
 
 
-def _task(film: Film, name: str) -> dict[str, Any]:
-    task: dict[str, Any] = {"film": str(film.original), "slowed": film.slowed or 1}
+def _made_by(film: Film, name: str) -> tuple[Path, ...]:
+    """The files a stage makes."""
+    return {
+        "film": (film.original, film.truth_path),
+        "check": (),
+        "index": (film.index_path, film.poster_path),
+        "review": (film.review_path,),
+        "sound": (film.sound_path, film.fine_path, film.heard_path, film.voices_path),
+    }[name]
+
+
+def _to_keep(film: Film, name: str, result: dict[str, Any]) -> dict[str, Path]:
+    """What a stage leaves to be kept: names in the film's folder, and where each lies now."""
+    lies = {path.name: path for path in _made_by(film, name)}
+    if name == "film":
+        lies = {film.original.name: _part(film), film.truth_path.name: Path(result["truth"])}
+    elif name == "review":
+        lies = {film.review_path.name: _part(film)}
+    elif name == "check":
+        # Films of before there was a store, and those an archive brought back.
+        came = (path for path in (film.original, film.truth_path) if film.stored(path) is None)
+        lies = {path.name: path for path in came}
+    return {kept: path for kept, path in lies.items() if path.exists()}
+
+
+def _carrier(film: Film) -> Carry:
+    """Transfers in a thread of their own, so that the lease is renewed meanwhile.
+
+    Raises Stopped, once it is through, where the film is not wanted any more.
+    """
+    wanted = _wanted(film)
+
+    def carry(move: Callable[[], None]) -> None:
+        with ThreadPoolExecutor(1) as thread:
+            moving = thread.submit(move)
+            while not wait([moving], timeout=1).done:
+                wanted()
+        moving.result()
+        if not wanted():
+            raise Stopped
+
+    return carry
+
+
+def _task(film: Film, name: str, carry: Carry) -> dict[str, Any]:
     if name == "film":
         return {**film.request, "film": str(_part(film))}
+    original = film.here(film.original, carry)
+    task: dict[str, Any] = {"film": str(original), "slowed": film.slowed or 1}
     if name == "index":
         paths = {"index": str(film.index_path), "poster": str(film.poster_path)}
         return {**task, **paths, "rotation": film.rotation}
-    task |= {"index": str(film.index_path)}
+    if name != "check":
+        task |= {"index": str(film.here(film.index_path, carry))}
     if name == "review":
         return {
             **task,
@@ -252,8 +317,8 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
 def _session_for(film: Film) -> TrainingSession:
     """The session a new film belongs to; a simulated one knows who works on what."""
     session = TrainingSession(workspace=film.workspace, date=_day_of(film), trainer=film.trainer)
-    if film.truth_path.exists():
-        truth = json.loads(film.truth_path.read_text(encoding="utf-8"))
+    if film.has(film.truth_path):
+        truth = json.loads(film.here(film.truth_path).read_text(encoding="utf-8"))
         session.learner = truth["session"]["learner"]
         session.behaviour = truth["session"]["behaviour"]
         session.plan = truth["plan"]
@@ -325,6 +390,8 @@ def _fail(film: Film, fault: FilmFault) -> None:
         lease_until=None,
         holder="",
     )
-    for path in film.folder.glob("*"):
-        if path not in (film.original, film.truth_path):
-            path.unlink()
+    came = (film.original, film.truth_path)
+    made = {film.folder / kept.name for kept in film.stored_files.all()}
+    for path in (made | set(film.folder.glob("*"))) - set(came):
+        if not path.name.startswith(COMING):
+            film.discard(path)

@@ -20,6 +20,7 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
+from ..library.film_store import StoreFault
 from ..library.models import Film
 from .models import FOLDER, Arriving
 from .queueing import queue_film
@@ -177,9 +178,14 @@ def _become_a_film(arriving: Arriving) -> None:
         whole.replace(film.original)
         _safe_folder(film.folder)
         _safe_folder(film.folder.parent)
+    try:
+        kept = film.put_away({film.original.name: film.original})
+    except StoreFault as fault:
+        # It is whole and stays; whoever asks again lets it be tried again.
+        raise ReceiveFault(503, str(fault)) from fault
     with transaction.atomic():
         if not Film.objects.filter(pk=film.pk).exists():
-            queue_film(film)
+            queue_film(film, kept)
         arriving.is_whole = True
         arriving.save(update_fields=["is_whole"])
     arriving.turn_path.unlink(missing_ok=True)

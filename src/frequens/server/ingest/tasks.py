@@ -6,6 +6,7 @@ from django.conf import settings
 from huey import crontab, signals
 from huey.contrib.djhuey import HUEY, db_periodic_task, db_task, on_startup
 
+from ..library.film_files import remove_leftovers
 from ..library.models import Film
 from .copies import drop_old_copies
 from .intake import UNFINISHED, forgotten_films, is_unfinished, take_in, tell_broken_uploads
@@ -55,6 +56,12 @@ def take_up_forgotten_films() -> None:
     if HUEY.pending_count() == HUEY.scheduled_count() == 0:
         for film_id in forgotten_films():
             take_in_film(str(film_id))
+
+
+@db_periodic_task(crontab(minute="*/10"))
+def leave_nothing_of_removed_films() -> None:
+    """What the films' store could not remove when it was asked."""
+    remove_leftovers()
 
 
 @db_periodic_task(crontab(minute="30", hour="3"))

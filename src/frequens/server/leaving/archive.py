@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 import json
 import time
@@ -54,7 +55,7 @@ def archive_of(workspace: Workspace, films: bool) -> Iterator[bytes]:
                 yield sink.taken()
         for film in Film.objects.filter(workspace=workspace):
             for name, path in beside(film).items():
-                if path.exists():
+                if film.here(path).exists():
                     archive.writestr(_entry(name), path.read_bytes())
                     yield sink.taken()
         for film in Film.objects.filter(workspace=workspace) if films else ():
@@ -138,12 +139,14 @@ def _session(session: TrainingSession) -> Iterator[tuple[str, str]]:
 
 
 def _film(archive: zipfile.ZipFile, sink: _Sink, film: Film) -> Iterator[bytes]:
-    try:
-        file = film.original.open("rb")
-    except FileNotFoundError:
+    source = film.source(film.original)
+    if source is None:
         return
     entry = _entry(f"films/{film_name(film)}", zipfile.ZIP_STORED)
-    with file, archive.open(entry, "w", force_zip64=True) as target:
+    with (
+        contextlib.closing(source.part(0, source.size)) as file,
+        archive.open(entry, "w", force_zip64=True) as target,
+    ):
         while chunk := file.read(CHUNK):
             target.write(chunk)
             yield sink.taken()

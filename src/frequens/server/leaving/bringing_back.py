@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import shutil
 import uuid
@@ -29,6 +30,7 @@ from ..drill.kept_runs import check_run
 from ..drill.models import DrillRun
 from ..ingest.intake import plan_stages
 from ..ingest.receive import check_room, incoming_folder
+from ..library.film_store import StoreFault
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour, Learner, PlanVersion
@@ -69,7 +71,7 @@ def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict
             # Copying films takes long: the database is free meanwhile.
             bringing.copy_films(staging)
             with transaction.atomic():
-                return bringing.all()
+                counts = bringing.all()
     except BaseException as fault:
         for folder in made:
             shutil.rmtree(folder, ignore_errors=True)
@@ -82,6 +84,11 @@ def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict
         raise
     finally:
         shutil.rmtree(staging, ignore_errors=True)
+    for film in Film.objects.filter(workspace=workspace):
+        # One that cannot be put away now is when it is taken in.
+        with contextlib.suppress(StoreFault):
+            film.put_all_away()
+    return counts
 
 
 class _Bringing:

@@ -8,14 +8,15 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
-from django.conf import settings
-from django.db import models
+from django.db import models, transaction
 
 from frequens.media.decode.frames import FrameIndex
 from frequens.media.sound.clicks import Candidates, Sound
 from frequens.media.sound.words import Voices
 
 from ..accounts.models import Owned
+from .film_files import FilmFiles, RemovedFilm, remove_leftovers
+from .film_store import film_store
 
 #: Folders of films that are being removed begin with it.
 REMOVED = "removed-"
@@ -23,7 +24,7 @@ REMOVED = "removed-"
 STAGES = ("check", "index", "review", "sound")
 
 
-class Film(Owned):
+class Film(FilmFiles, Owned):
     """One film file. Sizes in pixels as displayed, times in microseconds."""
 
     class State(models.TextChoices):
@@ -33,6 +34,9 @@ class Film(Owned):
         READY = "ready"
         FAILED = "failed"
         CANCELLED = "cancelled"
+
+    #: In these something is still done with it.
+    UNDER_WAY = (State.RECEIVING, State.WAITING, State.WORKING)
 
     class Origin(models.TextChoices):
         UPLOAD = "upload"
@@ -88,95 +92,39 @@ class Film(Owned):
         return self.name
 
     @property
-    def folder(self) -> Path:
-        """Everything of this film on disk lies here."""
-        return Path(settings.MEDIA_ROOT) / str(self.id)
-
-    @property
-    def original(self) -> Path:
-        return self.folder / "original"
-
-    @property
-    def index_path(self) -> Path:
-        return self.folder / f"index{self._speed}.json"
-
-    @property
-    def _speed(self) -> str:
-        """In the names of what is kept for one speed, so that it can never be another's."""
-        return f"-{self.slowed}" if self.slowed and self.slowed > 1 else ""
-
-    @property
-    def poster_path(self) -> Path:
-        """A picture for lists; films of earlier versions have none."""
-        return self.folder / "poster.jpg"
-
-    @property
-    def review_path(self) -> Path:
-        return self.folder / "review.mp4"
-
-    @property
-    def pieces_path(self) -> Path:
-        """Pieces of the review copy that can be used while it is under way."""
-        return self.folder / f"pieces{self._speed}"
-
-    @property
-    def sound_path(self) -> Path:
-        return self.folder / "sound.bin"
-
-    @property
-    def fine_path(self) -> Path:
-        """The sound as one looks at it closely, row after row."""
-        return self.folder / "fine.bin"
-
-    @property
-    def heard_path(self) -> Path:
-        """Candidates of heard clicks, as `frequens.media.sound.clicks` writes them."""
-        return self.folder / "heard.npz"
-
-    @property
-    def voices_path(self) -> Path:
-        """What voices leave in the sound, as `frequens.media.sound.words` writes it."""
-        return self.folder / "voices.npz"
-
-    @property
-    def truth_path(self) -> Path:
-        """What the simulated camera filmed, as a `frequens-session` document."""
-        return self.folder / "truth.frequens.json"
-
-    @property
     def index(self) -> FrameIndex:
         """Every frame's time. Only once the frames are indexed."""
-        return _load_index(self.index_path)
+        return _load_index(self.here(self.index_path))
 
     @property
     def heard(self) -> Sound:
         """What may have been a click, in time order; none where the sound was not read."""
-        is_there = self.heard_path.exists()
-        return _load_heard(self.heard_path) if is_there else Sound(Candidates.none())
+        path = self.here(self.heard_path)
+        return _load_heard(path) if path.exists() else Sound(Candidates.none())
 
     @property
     def voices(self) -> Voices:
         """What voices leave in the sound; nothing where it was not read."""
-        is_there = self.voices_path.exists()
-        return _load_voices(self.voices_path) if is_there else Voices.none()
+        path = self.here(self.voices_path)
+        return _load_voices(path) if path.exists() else Voices.none()
 
     @property
     def has_index(self) -> bool:
         """Whether its frames' times are known, and so marks can stand on them."""
-        return self.index_path.exists()
+        return self.has(self.index_path)
 
     def stage_done(self, name: str) -> bool:
         """Whether this stage has come to a good end."""
         return self.stages.filter(name=name, state=Stage.State.DONE).exists()
 
-    def clear_files(self) -> None:
-        """Remove everything of this film from the disk."""
-        shutil.rmtree(self.folder, ignore_errors=True)
-
     def delete(self, *args: Any, **kwargs: Any) -> Any:
         # Once the row is gone the film has no id, and so no folder, any more.
-        folder = self.folder
-        deleted = super().delete(*args, **kwargs)
+        folder, pk = self.folder, self.pk
+        with transaction.atomic():
+            if film_store() is not None:
+                RemovedFilm.objects.get_or_create(film_id=pk)
+            deleted = super().delete(*args, **kwargs)
+        transaction.on_commit(remove_leftovers)
         # Under a name that says so, should the house be killed half-way.
         going = folder.with_name(REMOVED + folder.name)
         if folder.exists():

@@ -101,7 +101,11 @@ def pictures(
         film: Film = films[candidate.film_id]
         try:
             jpeg = still_from_child(
-                film.original, film.index_path, candidate.frame, film.rotation, LINES
+                film.here(film.original),
+                film.here(film.index_path),
+                candidate.frame,
+                film.rotation,
+                LINES,
             )
         except FilmFault:
             continue

@@ -1,0 +1,101 @@
+"""The object store films are kept in, where a setting names one: Django's storage called `films`.
+
+Everything that is asked of it is asked here. What it cannot do now is a StoreFault; what it does
+not have, a FileNotFoundError.
+"""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Iterator
+from functools import cached_property
+from pathlib import Path
+from typing import Any, Protocol
+
+from django.conf import settings
+from django.core.files import File
+from django.core.files.storage import storages
+
+ALIAS = "films"
+#: How files begin that are on their way here from the store.
+COMING = "coming-"
+NO_ANSWER = "The store of the films does not answer. Try again in a moment; nothing is lost."
+
+
+class StoreFault(Exception):
+    """The store does not answer; the message is a sentence."""
+
+
+class Part(Protocol):
+    """A stretch of a file, to be read once from its beginning."""
+
+    def read(self, size: int = -1, /) -> bytes: ...
+
+    def close(self) -> None: ...
+
+
+def film_store() -> FilmStore | None:
+    """The store of this installation; none where films simply lie in their folder."""
+    return FilmStore() if ALIAS in settings.STORAGES else None
+
+
+class FilmStore:
+    """Files under names like ``FILM/review.mp4``."""
+
+    def put(self, path: Path, name: str) -> None:
+        """Keep a whole file under a name; what had it before is gone."""
+        with _answering(), path.open("rb") as file:
+            self._storage.save(name, File(file, name=path.name))
+
+    def fetch(self, name: str, path: Path) -> None:
+        """Write a kept file to a path."""
+        with _answering():
+            self._object(name).download_file(str(path))
+
+    def part(self, name: str, start: int, length: int) -> Part:
+        """So many bytes of a kept file from `start` on, as they come."""
+        with _answering():
+            wanted = f"bytes={start}-{start + length - 1}"
+            body: Part = self._object(name).get(Range=wanted)["Body"]
+            return body
+
+    def remove(self, folder: str) -> None:
+        """Everything whose name begins with this folder's."""
+        with _answering():
+            self._storage.bucket.objects.filter(Prefix=self._key(folder) + "/").delete()
+
+    def remove_file(self, name: str) -> None:
+        """One file, where it is there."""
+        with _answering():
+            self._storage.delete(name)
+
+    def look(self) -> None:
+        """Raise StoreFault where the store does not answer, or has no such bucket."""
+        with _answering():
+            self._storage.connection.meta.client.head_bucket(Bucket=self._storage.bucket_name)
+
+    @cached_property
+    def _storage(self) -> Any:
+        return storages[ALIAS]
+
+    def _key(self, name: str) -> str:
+        return "/".join(part for part in (self._storage.location, name) if part)
+
+    def _object(self, name: str) -> Any:
+        return self._storage.bucket.Object(self._key(name))
+
+
+@contextlib.contextmanager
+def _answering() -> Iterator[None]:
+    # Only an installation with a store needs these packages.
+    from boto3.exceptions import Boto3Error
+    from botocore.exceptions import BotoCoreError, ClientError
+
+    try:
+        yield
+    except ClientError as error:
+        if error.response.get("Error", {}).get("Code") in ("404", "NoSuchKey"):
+            raise FileNotFoundError(str(error)) from error
+        raise StoreFault(NO_ANSWER) from error
+    except (Boto3Error, BotoCoreError) as error:
+        raise StoreFault(NO_ANSWER) from error
