@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import fcntl
 import shutil
 from collections.abc import Callable
 
 import hypothesis
 import pytest
 
-from tests.house import House
+from tests.house import QUICK, House
 
 # A busy machine is no fault of the code; speed is shown by the benches.
 hypothesis.settings.register_profile("house", deadline=None)
@@ -27,14 +28,21 @@ def films_of_their_own(request, tmp_path):
 
 
 @pytest.fixture(scope="session")
-def make_house(tmp_path_factory: pytest.TempPathFactory) -> Callable[[], House]:
+def make_house(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callable[..., House]:
     """Houses with one trainer, not started yet; the database is made once and copied."""
-    template = tmp_path_factory.mktemp("template")
-    House(template).add_trainer()
+    mine = tmp_path_factory.getbasetemp()
+    template = (mine if worker_id == "master" else mine.parent) / "template"
+    # All workers of one run share it; whoever comes first makes it.
+    with template.with_suffix(".lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not template.exists():
+            making = tmp_path_factory.mktemp("template")
+            House(making, **QUICK).add_trainer()
+            making.rename(template)
 
-    def make() -> House:
+    def make(**environment: str) -> House:
         home = tmp_path_factory.mktemp("house")
         shutil.copytree(template, home, dirs_exist_ok=True)
-        return House(home)
+        return House(home, **QUICK, **environment)
 
     return make

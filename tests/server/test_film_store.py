@@ -23,7 +23,6 @@ from frequens.server.leaving.bringing_back import bring_back
 from frequens.server.library import film_files, models
 from frequens.server.library.film_files import RemovedFilm, StoredFile, remove_leftovers
 from frequens.server.library.models import Film, Stage
-from tests.house import House
 from tests.object_store import FOLDER, ObjectStore
 
 from .conftest import sent
@@ -412,9 +411,7 @@ def test_an_address_that_is_none_is_said_at_the_start(address):
 def test_a_house_that_lost_its_folder_goes_on_from_the_store(the_store, make_house, shot):
     """The whole way, in the processes that serve: in by pieces of a request, out by stretches."""
     the_store.empty()
-    template = make_house()
-    house = House(template.home, **the_store.environment)
-    with house.start():
+    with make_house(**the_store.environment).start() as house:
         trainer = house.trainer()
         film = trainer.settled(trainer.upload(shot)["id"])
         assert film["state"] == "ready", film

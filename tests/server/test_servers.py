@@ -11,7 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
-from tests.house import PATIENCE_S, House
+from tests.house import PATIENCE_S, QUICK, House
 from tests.object_store import ObjectStore
 from tests.postgres import postgres, programs
 
@@ -43,7 +43,7 @@ def redis(tmp_path_factory):
 def house(tmp_path_factory, redis):
     with postgres() as url:
         home = tmp_path_factory.mktemp("house")
-        house = House(home, DATABASE_URL=url, FREQUENS_QUEUE=redis)
+        house = House(home, DATABASE_URL=url, FREQUENS_QUEUE=redis, **QUICK)
         house.add_trainer()
         with house.start("--processes", "3"):
             yield house
@@ -158,7 +158,7 @@ def test_two_machines_share_their_films(tmp_path_factory, redis, shot):
     # Not the queue of the house above: its worker knows of no store.
     queue = redis.removesuffix("/0") + "/1"
     with postgres() as url:
-        told = {"DATABASE_URL": url, "FREQUENS_QUEUE": queue, **store.environment}
+        told = {"DATABASE_URL": url, "FREQUENS_QUEUE": queue, **store.environment, **QUICK}
         near, far = (House(tmp_path_factory.mktemp(name), **told) for name in ("near", "far"))
         near.add_trainer()
         with near.start(), far.start():
