@@ -141,6 +141,7 @@ screenshots: .venv/.ready-dev web/dist/index.html
 lock: .venv/.ready-dev
 	$(BIN)/pip install -q --disable-pip-version-check uv
 	$(BIN)/uv pip compile -q --generate-hashes pyproject.toml -o requirements.txt
+	$(BIN)/uv pip compile -q --generate-hashes --extra servers pyproject.toml -o requirements-servers.txt
 	$(BIN)/uv pip compile -q --generate-hashes --extra dev pyproject.toml -o requirements-dev.txt
 
 clean:
