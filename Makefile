@@ -138,11 +138,12 @@ screenshots: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	$(BIN)/python tools/screenshots.py docs/screenshots
 
+# What is shipped is what was tested: the same versions everywhere.
 lock: .venv/.ready-dev
 	$(BIN)/pip install -q --disable-pip-version-check uv
-	$(BIN)/uv pip compile -q --generate-hashes pyproject.toml -o requirements.txt
-	$(BIN)/uv pip compile -q --generate-hashes --extra servers pyproject.toml -o requirements-servers.txt
 	$(BIN)/uv pip compile -q --generate-hashes --extra dev pyproject.toml -o requirements-dev.txt
+	$(BIN)/uv pip compile -q --generate-hashes -c requirements-dev.txt pyproject.toml -o requirements.txt
+	$(BIN)/uv pip compile -q --generate-hashes -c requirements-dev.txt --extra servers pyproject.toml -o requirements-servers.txt
 
 clean:
 	rm -rf .venv web/node_modules web/dist
