@@ -8,7 +8,7 @@ import json
 import pytest
 
 from frequens.core import measure, read_session, write_session
-from frequens.core.decisions.judging.words import counted, in_full
+from frequens.core.decisions.judging.words import counted, headline, in_full
 from frequens.core.findings import measure_session
 from frequens.core.formats.session_document.by_hand import read_by_hand
 from frequens.core.formats.text_formats import read_webvtt, write_webvtt
@@ -231,3 +231,17 @@ def test_a_digest_says_how_pauses_were_at_first_and_at_last():
     coding.onset(at).marker(at + 0.2).reward(at + 0.5)
     pauses = digest_record(coding.record()).pauses
     assert (pauses.n, pauses.first_s, pauses.last_s) == (9, 3.0, 9.0)
+
+
+@pytest.mark.parametrize(
+    ("step", "split", "begin"),
+    [
+        ("nose", None, "A smaller step before “nose”: "),
+        ("nose", ["look", "nose"], "A smaller step before “nose”: "),
+        ("nose", ["nose", "push"], "A step between “nose” and the next: "),
+        (None, None, "A smaller step before this step: "),
+        (None, [None, "nose"], "A smaller step before this step: "),
+    ],
+)
+def test_a_headline_quotes_a_step_only_where_one_is_named(step, split, begin):
+    assert headline("split", "failed_above", {}, step, "", split).startswith(begin)

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { useNavigation, useSearchParams } from "react-router";
 
 import { Button } from "../../components/button";
 import { Shell } from "../../components/shell";
@@ -39,6 +39,7 @@ export function DrillPage() {
 function Desk({ drills }: { drills: Drills }) {
   const { choice, choose } = useChoice(drills);
   const [search, setSearch] = useSearchParams();
+  const isLeaving = useNavigation().state !== "idle";
   const shownId = search.get("run");
   const scored = useScored(shownId);
   // An older drill is shown on what it was done on.
@@ -47,7 +48,8 @@ function Desk({ drills }: { drills: Drills }) {
   const { desk, ...parts } = useDrillDesk({
     choice,
     screen,
-    onDone: (id) => setSearch({ run: id }, { replace: true }),
+    // Whoever asked for another page meanwhile is not held back by it.
+    onDone: (id) => !isLeaving && setSearch({ run: id }, { replace: true }),
   });
   const [isAgain, setAgain] = useState(false);
   const result = scored.data && !desk.drill ? scored.data : null;

@@ -39,7 +39,7 @@ ORDER: Sequence[str] = (
     "failed_above_today", "help_left", "lure_long", "not_waiting", "not_tested", "wrong_answers",
     "uneven", "plateau",
 )  # fmt: skip
-TitleOf = Callable[[str | None], str]
+TitleOf = Callable[[str | None], str | None]
 
 
 @dataclass(frozen=True)
@@ -136,7 +136,7 @@ def judge(history: Sequence[Digest], plan: Plan) -> Judgement:
 
 def _titles(plan: Plan) -> TitleOf:
     titles = {step.key: step.title or step.key for step in plan.approximations}
-    return lambda key: titles.get(key or "", key or "this step")
+    return lambda key: titles.get(key or "", key)
 
 
 def _nothing(case: Case) -> Finding:

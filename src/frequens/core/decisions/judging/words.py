@@ -9,7 +9,6 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 Numbers = Mapping[str, Any]
-TitleOf = Callable[[str | None], str]
 
 #: Help in words, as it stands after "with".
 HELP_WORDS: Mapping[str, str] = {
@@ -334,28 +333,29 @@ def headline(
     decision: str,
     code: str,
     numbers: Numbers,
-    step: str,
+    step: str | None,
     count: str,
     split: Sequence[str | None] | None = None,
     help_level: str | None = None,
 ) -> str:
-    """One decision, the count it rests on, one reason; `step` is the step's title.
+    """One decision, the count it rests on, one reason; `step` is the step's title, where one is named.
 
     `split` are the titles of the steps around a new one.
     """
     reason = REASONS[code][0](numbers)
+    at = f"“{step}”" if step is not None else "this step"
     begin = {
-        "raise": f"Raise from “{step}”",
-        "hold": f"Hold at “{step}”",
-        "lower": f"One step back from “{step}”",
-        "split": f"A smaller step before “{step}”",
-        "fade": f"Stay at “{step}”, with {HELP_WORDS[help_level or 'none']}",
-        "proof": f"Take “{step}” elsewhere",
-        "end": f"Stop “{step}” for today",
-        "none": f"Nothing to decide at “{step}” yet",
+        "raise": f"Raise from {at}",
+        "hold": f"Hold at {at}",
+        "lower": f"One step back from {at}",
+        "split": f"A smaller step before {at}",
+        "fade": f"Stay at {at}, with {HELP_WORDS[help_level or 'none']}",
+        "proof": f"Take {at} elsewhere",
+        "end": f"Stop {at} for today",
+        "none": f"Nothing to decide at {at} yet",
     }[decision]
-    if decision == "split" and split and split[0] == step:
-        begin = f"A step between “{step}” and the next"
+    if decision == "split" and split and step is not None and split[0] == step:
+        begin = f"A step between {at} and the next"
     if not count:
         return f"{begin}: {reason}."
     link = ", " if decision in ("raise", "proof") or code in HOLDING else ", but "
