@@ -98,11 +98,14 @@ class Brush:
         self, x: float, y: float, rx: float, ry: float, colour: str, turn: float = 0.0
     ) -> None:
         """A filled ellipse, `turn` in degrees."""
-        angles = np.linspace(0, 2 * math.pi, 40, endpoint=False)
-        points = np.stack([rx * np.cos(angles), ry * np.sin(angles)], axis=1)
-        self.fill(turned(points, math.radians(turn)) + np.array([x, y]), colour)
+        self.fill(turned(_CIRCLE * (rx, ry), math.radians(turn)) + np.array([x, y]), colour)
 
 
+_ANGLES = np.linspace(0, 2 * math.pi, 40, endpoint=False)
+_CIRCLE = np.stack([np.cos(_ANGLES), np.sin(_ANGLES)], axis=1)
+
+
+@lru_cache(maxsize=512)
 def bgr(colour: str) -> tuple[int, int, int]:
     red, green, blue = (int(colour[i : i + 2], 16) for i in (1, 3, 5))
     return blue, green, red
