@@ -35,6 +35,8 @@ class ObjectStore:
             region_name=KEYS["AWS_DEFAULT_REGION"],
         )
         self._client.create_bucket(Bucket=BUCKET)
+        # What it keeps belongs to the process: another one's may be there still.
+        self.empty()
 
     @property
     def endpoint(self) -> str:

@@ -14,6 +14,7 @@ import os
 import random
 import socket
 import time
+from email.utils import parsedate_to_datetime
 from pathlib import Path
 
 import pytest
@@ -80,6 +81,8 @@ def test_a_film_in_three_pieces_is_one_film(begin, piece, shot, wren):
     assert begun.status_code == 201
     assert begun["Tus-Resumable"] == "1.0.0"
     address = begun["Location"]
+    until = parsedate_to_datetime(begun["Upload-Expires"])
+    assert abs(until - timezone.now() - KEPT) < dt.timedelta(minutes=5)
     cuts = [0, 1000, len(body) // 2, len(body)]
     for a, b in itertools.pairwise(cuts):
         assert offset(wren, address) == (200, str(a))

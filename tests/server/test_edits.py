@@ -66,6 +66,16 @@ def test_two_tabs_get_what_the_other_sent(wren, film, path):
         ({"op": "drop"}, "not a text"),
         ({"op": "facts", "set": {"colour": "brown"}}, "unknown key"),
         ({"op": "facts", "set": {"date": "yesterday"}}, "not a date"),
+        (
+            {
+                "op": "marks",
+                "events": [
+                    {"id": "x", "kind": "onset", "t": 1},
+                    {"id": "y", "kind": "hop", "t": 2},
+                ],
+            },
+            "events[1].kind: unknown kind",
+        ),
         ({"op": "burn"}, "must be put, drop, marks, facts or note"),
     ],
 )

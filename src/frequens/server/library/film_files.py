@@ -7,6 +7,7 @@ its time of writing are; so one that another machine has made anew meanwhile is 
 
 from __future__ import annotations
 
+import logging
 import os
 import shutil
 import time
@@ -20,6 +21,8 @@ from django.db import models, transaction
 
 from .film_store import COMING, StoreFault, film_store
 from .sources import FileHere, FileThere, Source
+
+_log = logging.getLogger("frequens.films")
 
 #: Of a larger file in the store stretches are handed on; it is not fetched for that.
 FETCHED_BYTES = 8 * 1024**2
@@ -261,7 +264,8 @@ def remove_leftovers() -> None:
     for gone in RemovedFilm.objects.all():
         try:
             store.remove(str(gone.film_id))
-        except StoreFault:
+        except StoreFault as fault:
+            _log.warning("%s (%r) What is left goes later.", fault, fault.__cause__)
             return
         gone.delete()
 
