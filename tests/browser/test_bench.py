@@ -55,6 +55,25 @@ def test_a_rep_by_keyboard_shows_its_latencies(bench, trainer, film):
     assert rep["marker_latency_s"] == pytest.approx(0.3)
 
 
+def test_a_film_that_cannot_be_brought_just_now_is_asked_for_again(context, film, house):
+    """The page asks by itself, longer than one request is tried, and opens once it can."""
+    page, asked = context.new_page(), []
+    fault = "The store of the films does not answer."
+
+    def busy(route):
+        asked.append(route)
+        if len(asked) > 7:
+            route.continue_()
+        else:
+            route.fulfill(status=503, json={"fault": fault})
+
+    page.route(f"**/api/films/{film['id']}/frame-runs", busy)
+    page.goto(f"{house.url}/sessions/{film['session_id']}/bench")
+    expect(page.get_by_text(fault)).to_be_visible()
+    expect(page.get_by_test_id("frame")).to_be_visible()
+    expect(page.get_by_text(fault)).to_have_count(0)
+
+
 def test_a_rep_by_mouse_alone(bench, trainer, film):
     page = bench.page
     bench.seek(0.1)

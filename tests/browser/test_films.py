@@ -41,6 +41,16 @@ def test_an_empty_house_says_how_to_begin(page, house):
     ).to_be_visible()
 
 
+def test_a_picture_that_cannot_be_brought_leaves_its_place_empty(page, house, trainer, good):
+    film = trainer.settled(trainer.upload(good)["id"])
+    page.route("**/poster.jpg", lambda route: route.fulfill(status=503))
+    open_films(page, house)
+    row = row_of(page, good.name)
+    expect(row.get_by_role("link", name="Code it")).to_be_visible()
+    expect(row.locator("img")).to_have_count(0)
+    assert trainer.ask("DELETE", f"/api/films/{film['id']}").status_code == 204
+
+
 def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good):
     second = folder / "thistle two.mp4"
     second.write_bytes(good.read_bytes())
@@ -58,6 +68,7 @@ def test_several_films_at_once_each_with_its_own_fate(page, house, folder, good)
         row = row_of(page, name)
         expect(row.get_by_role("link", name="Code it")).to_be_visible()
         expect(row).to_contain_text("240 frames")
+        expect(row.locator("img")).to_have_count(1)
     for name, sentence in {
         "letter.mp4": "not a film Frequens can read",
         "cut.mp4": "cannot be opened",

@@ -12,11 +12,19 @@ import { Fault, Wait } from "./components/states";
 import { NotFound } from "./components/not-found";
 import { t } from "./words";
 
+const BUSY_EVERY_MS = 5000;
+
+function isBusy(error: Error | null) {
+  return error instanceof Refused && error.status === 503;
+}
+
 const client = new QueryClient({
   defaultOptions: {
     queries: {
       retry: (failures, error) => !(error instanceof Refused) && failures < 3,
       refetchOnWindowFocus: false,
+      // What the house cannot do just now it may be able to do soon.
+      refetchInterval: ({ state: { error } }) => isBusy(error) && BUSY_EVERY_MS,
     },
   },
   queryCache: new QueryCache({

@@ -19,7 +19,9 @@ from django.core.files.storage import storages
 ALIAS = "films"
 #: How files begin that are on their way here from the store.
 COMING = "coming-"
-NO_ANSWER = "The store of the films does not answer. Try again in a moment; nothing is lost."
+NO_ANSWER = (
+    "The store of the films does not answer. It is tried again in a moment; nothing is lost."
+)
 
 
 class StoreFault(Exception):

@@ -8,6 +8,7 @@ import { Button } from "../../components/button";
 import { ForTrainers } from "../../components/for-trainers";
 import { FilmedLine } from "../../components/filmed-line";
 import { useNotice } from "../../components/notice";
+import { Poster } from "../../components/poster";
 import { counted, shortClock } from "../../domain/times";
 import { crumbOf, day } from "../../domain/words";
 import { IntakeStages } from "../../components/intake-stages";
@@ -38,7 +39,7 @@ export function FilmRow({ film, session, others, onChanged, onRemove }: FilmRowP
       className="grid grid-cols-[178px_1fr_auto] gap-x-5 gap-y-3 border-b border-line py-4 max-md:grid-cols-[104px_1fr] max-md:gap-x-3"
       data-film={film.id}
     >
-      <Poster film={film} />
+      <PosterOf film={film} />
       <div className="min-w-0">
         <h2 className="truncate text-[16px] font-semibold">{film.name}</h2>
         {session && <SessionFacts session={session} onChanged={onChanged} />}
@@ -203,17 +204,12 @@ function factsOf(film: FilmOut): string {
   return facts.join(" · ");
 }
 
-function Poster({ film }: { film: FilmOut }) {
+function PosterOf({ film }: { film: FilmOut }) {
   const isUpright = (film.height ?? 0) > (film.width ?? 0);
   return (
     <div className="h-[100px] overflow-hidden rounded-[3px] bg-hair max-md:h-16">
       {film.usable && (
-        <img
-          src={`/api/films/${film.id}/poster.jpg`}
-          alt=""
-          loading="lazy"
-          className={`h-full w-full ${isUpright ? "object-contain" : "object-cover"}`}
-        />
+        <Poster filmId={film.id} className="h-full w-full" fit={isUpright ? "contain" : "cover"} />
       )}
     </div>
   );

@@ -4,6 +4,7 @@ import { Link, Navigate } from "react-router";
 import { api, given } from "../../api/client";
 import { useMe } from "../../api/queries";
 import type { components } from "../../api/schema";
+import { Poster } from "../../components/poster";
 import { Shell } from "../../components/shell";
 import { ToTheYard } from "../../components/to-the-yard";
 import { Fault, Wait } from "../../components/states";
@@ -77,10 +78,10 @@ function Waiting({ today }: { today: TodayOut }) {
                 key={film.session_id}
                 className="flex items-center gap-4 border-b border-hair py-3"
               >
-                <img
-                  src={`/api/films/${film.film_id}/poster.jpg`}
-                  alt=""
-                  className="h-14 w-24 rounded-[3px] bg-hair object-cover"
+                <Poster
+                  filmId={film.film_id}
+                  className="h-14 w-24 rounded-[3px] bg-hair"
+                  fit="cover"
                 />
                 <span className="min-w-0 flex-1">
                   {film.name}

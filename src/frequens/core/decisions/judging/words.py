@@ -338,9 +338,9 @@ def headline(
     split: Sequence[str | None] | None = None,
     help_level: str | None = None,
 ) -> str:
-    """One decision, the count it rests on, one reason; `step` is the step's title, where one is named.
+    """One decision, the count it rests on, one reason.
 
-    `split` are the titles of the steps around a new one.
+    `step` is the step's title, where one is named, `split` are those of the steps around a new one.
     """
     reason = REASONS[code][0](numbers)
     at = f"“{step}”" if step is not None else "this step"
