@@ -219,7 +219,7 @@ def test_an_upload_while_the_store_is_down_is_refused_whole(store, upload, shot)
     assert list(store.files().values()) == [shot.read_bytes()]
 
 
-def test_a_film_by_pieces_stays_whole_until_the_store_answers(store, trainer, shot):
+def test_a_film_by_pieces_stays_whole_until_the_store_answers(store, wren, trainer, shot):
     body = shot.read_bytes()
     workspace = trainer.workspaces.get()
     arriving = Arriving(workspace=workspace, name="a.mp4", bytes=len(body), trainer="wren")
@@ -227,8 +227,13 @@ def test_a_film_by_pieces_stays_whole_until_the_store_answers(store, trainer, sh
     store.down()
     with pytest.raises(pieces_in.ReceiveFault, match="does not answer") as refused:
         pieces_in.append(arriving, 0, io.BytesIO(body))
-    assert refused.value.status == 503
+    assert refused.value.status == 423
     assert not Film.objects.exists()
+    # How a browser asks how far it is.
+    spoken = {"HTTP_TUS_RESUMABLE": "1.0.0"}
+    assert wren.head(f"/api/films/arriving/{arriving.pk}", **spoken).status_code == 423
+    _, listed = sent(wren, "GET", "/api/films/arriving")
+    assert [one["received"] for one in listed] == [len(body)]
     store.up()
     assert pieces_in.received(arriving) == len(body)
     film = Film.objects.get()

@@ -60,8 +60,8 @@ class Piece:
     """The next piece of a film, written as it comes.
 
     Raises ReceiveFault where it does not begin where the last one ended (409), is too long (413),
-    another connection has taken over (423) or the disk is full (507). Whatever came of a piece
-    that breaks off stays.
+    another connection has taken over or the films' store does not answer (423), or the disk is full
+    (507). Whatever came of a piece that breaks off stays.
     """
 
     def __init__(self, arriving: Arriving, offset: int):
@@ -173,16 +173,17 @@ def _become_a_film(arriving: Arriving) -> None:
         return
     with whole.open("rb") as file:
         film.sha256 = hashlib.file_digest(file, "sha256").hexdigest()
+    try:
+        kept = film.put_away({film.original.name: whole})
+    except StoreFault as fault:
+        # It is whole and stays; whoever asks again lets it be tried again. Locked, and not a fault of
+        # the server: the protocol's clients begin anew after such a one.
+        raise ReceiveFault(423, str(fault)) from fault
     if whole != film.original:
         film.folder.mkdir(parents=True, exist_ok=True)
         whole.replace(film.original)
         _safe_folder(film.folder)
         _safe_folder(film.folder.parent)
-    try:
-        kept = film.put_away({film.original.name: film.original})
-    except StoreFault as fault:
-        # It is whole and stays; whoever asks again lets it be tried again.
-        raise ReceiveFault(503, str(fault)) from fault
     with transaction.atomic():
         if not Film.objects.filter(pk=film.pk).exists():
             queue_film(film, kept)
