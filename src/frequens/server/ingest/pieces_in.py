@@ -176,8 +176,8 @@ def _become_a_film(arriving: Arriving) -> None:
     try:
         kept = film.put_away({film.original.name: whole})
     except StoreFault as fault:
-        # It is whole and stays; whoever asks again lets it be tried again. Locked, and not a fault of
-        # the server: the protocol's clients begin anew after such a one.
+        # It is whole and stays; whoever asks again lets it be tried again. Locked, and not a fault
+        # of the server: the protocol's clients begin anew after such a one.
         raise ReceiveFault(423, str(fault)) from fault
     if whole != film.original:
         film.folder.mkdir(parents=True, exist_ok=True)
