@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 from django.core.files.storage import storages
 from django.core.management import CommandError, call_command
+from django.utils import timezone
 
 from frequens.server import health, keeping
 from frequens.server import settings as read_settings
@@ -22,6 +23,7 @@ from frequens.server.ingest.models import Arriving
 from frequens.server.leaving.bringing_back import bring_back
 from frequens.server.library import film_files, models
 from frequens.server.library.film_files import RemovedFilm, StoredFile, remove_leftovers
+from frequens.server.library.film_store import StoreFault
 from frequens.server.library.models import Film, Stage
 from tests.object_store import FOLDER, ObjectStore
 
@@ -204,6 +206,21 @@ def test_a_store_that_is_down_lets_a_film_wait(store, film):
     film.refresh_from_db()
     assert film.state == "ready"
     assert names_in(store, film) == MADE
+
+
+def test_one_that_was_overtaken_leaves_the_others_stages_alone(store, film, monkeypatch):
+    film.stages.filter(name="sound").update(state=Stage.State.WAITING)
+    Film.objects.filter(pk=film.pk).update(state=Film.State.WAITING)
+
+    def overtaken(name, *args, **more):
+        Film.objects.filter(pk=film.pk).update(holder="another", lease_until=timezone.now())
+        raise StoreFault("no answer")
+
+    monkeypatch.setattr(intake, "run_stage", overtaken)
+    assert take_in(str(film.pk)) == AGAIN
+    film.refresh_from_db()
+    assert film.stages.get(name="sound").state == "working"
+    assert film.lease_until is not None
 
 
 def test_an_upload_while_the_store_is_down_is_refused_whole(store, upload, shot):

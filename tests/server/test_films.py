@@ -12,6 +12,7 @@ import pytest
 from django.conf import settings as live_settings
 from django.utils import timezone
 
+from frequens.media.decode.container import FilmFault
 from frequens.server.ingest import api, intake, receive
 from frequens.server.ingest.camera import filming
 from frequens.server.ingest.intake import LEASE, take_in
@@ -118,6 +119,23 @@ def test_a_text_renamed_gets_a_sentence_on_its_row_and_is_kept(upload, wren):
     assert (film.state, film.fault_code) == ("failed", "not_a_film")
     assert sent(wren, "DELETE", f"/api/films/{film_id}")[0] == 204
     assert litter() == []
+
+
+def test_of_a_film_that_fails_nothing_is_left_but_itself(film, monkeypatch):
+    """Whatever was made of it before, also the pieces of a copy that was not finished."""
+    film.stages.filter(name="index").update(state=Stage.State.WAITING)
+    Film.objects.filter(pk=film.pk).update(state=Film.State.WAITING)
+    film.pieces_path.mkdir()
+    (film.pieces_path / "piece-00000000-0720.mp4").write_bytes(b"a piece")
+
+    def fails(name, *args, **more):
+        raise FilmFault("no_frames", "There are no frames in it.")
+
+    monkeypatch.setattr(intake, "run_stage", fails)
+    take_in(str(film.pk))
+    film.refresh_from_db()
+    assert (film.state, film.fault_code) == ("failed", "no_frames")
+    assert list(film.folder.iterdir()) == [film.original]
 
 
 def test_a_failed_film_whose_file_is_gone_cannot_go_on(upload, wren):

@@ -90,8 +90,9 @@ def take_in(film_id: str, is_quick: bool = False) -> dt.timedelta | None:
         _fail(film, fault)
     except StoreFault as fault:
         _log.warning("%s", fault)
-        film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
-        _held(film).update(lease_until=None)
+        if _held(film).exists():
+            film.stages.filter(state=Stage.State.WORKING).update(state=Stage.State.WAITING, share=0)
+            _held(film).update(lease_until=None)
         return AGAIN
     finally:
         # One that was removed while at work leaves nothing.
@@ -393,5 +394,7 @@ def _fail(film: Film, fault: FilmFault) -> None:
     came = (film.original, film.truth_path)
     made = {film.folder / kept.name for kept in film.stored_files.all()}
     for path in (made | set(film.folder.glob("*"))) - set(came):
-        if not path.name.startswith(COMING):
+        if path.is_dir():
+            shutil.rmtree(path, ignore_errors=True)
+        elif not path.name.startswith(COMING):
             film.discard(path)

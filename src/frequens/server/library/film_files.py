@@ -7,12 +7,14 @@ its time of writing are; so one that another machine has made anew meanwhile is 
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import os
 import shutil
 import time
 import uuid
 from collections.abc import Callable, Iterable, Mapping
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -161,7 +163,7 @@ class FilmFiles:
         path.parent.mkdir(parents=True, exist_ok=True)
         coming = path.with_name(f"{COMING}{uuid.uuid4().hex}")
         try:
-            carry(lambda: store.fetch(self._name(path.name), coming))
+            carry(partial(store.fetch, self._name(path.name), coming))
             os.utime(coming, ns=(time.time_ns(), kept.written_ns))
             coming.replace(path)
         except FileNotFoundError:
@@ -169,9 +171,7 @@ class FilmFiles:
             self.forget_stored([path.name])
             return path
         except OSError as error:
-            raise StoreFault(
-                "There is no room here to fetch this film. Make room first."
-            ) from error
+            raise StoreFault(NO_ROOM) from error
         finally:
             coming.unlink(missing_ok=True)
         make_room()
@@ -199,7 +199,7 @@ class FilmFiles:
         kept = []
         for name, path in files.items():
             found = path.stat()
-            carry(lambda name=name, path=path: store.put(path, self._name(name)))  # type: ignore[misc]
+            carry(partial(store.put, path, self._name(name)))
             row = {"name": name, "bytes": found.st_size, "written_ns": found.st_mtime_ns}
             kept.append(StoredFile(film_id=self.pk, **row))
         make_room()
@@ -282,9 +282,11 @@ def make_room() -> None:
     if film_store() is None or time.monotonic() - _looked_at < LOOK_EVERY_S:
         return
     _looked_at = time.monotonic()
-    files = [
-        (path, path.stat()) for path in Path(settings.MEDIA_ROOT).glob("*/*") if path.is_file()
-    ]
+    files = []
+    for path in Path(settings.MEDIA_ROOT).glob("*/*"):
+        # What goes at this moment is no matter.
+        with contextlib.suppress(FileNotFoundError):
+            files += [(path, path.stat())] if path.is_file() else []
     over = sum(found.st_size for _, found in files) - settings.FILMS_HERE_BYTES
     for path, found in sorted(files, key=lambda pair: pair[1].st_atime_ns):
         if over <= 0 or time.time() - found.st_atime < SPARED_S:
