@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from frequens.core.drill import draw_acts, level_of, windows_of
 from frequens.media.decode.frames import index_frames
@@ -275,33 +275,43 @@ def test_a_clicker_in_the_hand_is_heard(
     browser_type, browser_type_launch_args, house, trainer, clicker
 ):
     """The browser's stand-in for a microphone plays the file; how late it does nobody can know,
-    so what is held to the truth are the times between clicks."""
+    so what is held to the truth are the times between clicks.
+
+    On a loaded machine it hands its sound on late now and then, as no microphone does, by tens of
+    milliseconds: then it is played once more.
+    """
     arguments = [
         *browser_type_launch_args["args"],
         *("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"),
         f"--use-file-for-fake-audio-capture={clicker}%noloop",
     ]
-    browser = browser_type.launch(**browser_type_launch_args | {"args": arguments})
-    try:
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        log_in(page, house.url)
-        page.goto(f"{house.url}/drill")
-        choose(page, "your own clicker", "1 clear", "30 s")
-        expect(page.get_by_text("Your clicker. Esc stops.")).to_be_visible()
-        page.get_by_role("button", name="Begin", exact=True).click()
-        # A key presses nothing then.
-        expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")
-        page.keyboard.press("k")
-        found = result_of(page, trainer)
-        assert found["run"]["by"] == "clicker"
-        score = found["score"]
-        presses = [mark["press_s"] for mark in [*score["answers"], *score["false_marks"]]]
-        between = np.diff(sorted(at for at in presses if at is not None))
-        assert len(between) >= 9
-        # On a loaded machine the stand-in hands its sound on late now and then, by tens of
-        # milliseconds; no microphone does, and most presses show none of it.
-        assert np.median(np.abs(between - 2.3)) < 0.005
-        assert np.max(np.abs(between - 2.3)) < 0.15
-        expect(page.get_by_test_id("drill-result")).to_contain_text("the microphone")
-    finally:
-        browser.close()
+    for _ in range(3):
+        browser = browser_type.launch(**browser_type_launch_args | {"args": arguments})
+        try:
+            off = np.abs(between_clicks(browser, house, trainer) - 2.3)
+        finally:
+            browser.close()
+        if np.max(off) < 0.005:
+            break
+    assert np.max(off) < 0.005
+
+
+def between_clicks(browser: Browser, house: House, trainer: Trainer) -> Any:
+    """The seconds between the presses that were heard in a drill by clicker."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    log_in(page, house.url)
+    page.goto(f"{house.url}/drill")
+    choose(page, "your own clicker", "1 clear", "30 s")
+    expect(page.get_by_text("Your clicker. Esc stops.")).to_be_visible()
+    page.get_by_role("button", name="Begin", exact=True).click()
+    # A key presses nothing then.
+    expect(page.get_by_test_id("drill-stage")).to_have_attribute("data-running", "true")
+    page.keyboard.press("k")
+    found = result_of(page, trainer)
+    assert found["run"]["by"] == "clicker"
+    expect(page.get_by_test_id("drill-result")).to_contain_text("the microphone")
+    score = found["score"]
+    presses = [mark["press_s"] for mark in [*score["answers"], *score["false_marks"]]]
+    between = np.diff(sorted(at for at in presses if at is not None))
+    assert len(between) >= 9
+    return between
