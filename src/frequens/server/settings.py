@@ -190,13 +190,17 @@ MEDIA_ROOT = HOME / "films"
 
 def _film_store(address: str) -> dict[str, Any]:
     """Django's storage for films, by way of django-storages."""
-    # Only where it is wanted: these packages take long to read.
-    from botocore.config import Config
-
     scheme, _, place = address.partition("://")
     bucket, _, folder = place.partition("/")
     if scheme != "s3" or not bucket:
         raise ImproperlyConfigured("FREQUENS_FILMS is no address like s3://bucket/folder.")
+    try:
+        # Only where it is wanted: these packages take long to read.
+        from botocore.config import Config
+    except ImportError as error:
+        raise ImproperlyConfigured(
+            "FREQUENS_FILMS needs what speaks to a store: pip install 'frequens[servers]'."
+        ) from error
     endpoint = os.environ.get("FREQUENS_FILMS_ENDPOINT")
     config = Config(
         connect_timeout=5,
