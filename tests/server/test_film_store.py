@@ -6,11 +6,13 @@ import hashlib
 import io
 import os
 import shutil
+import sys
 import time
 import zipfile
 from pathlib import Path
 
 import pytest
+from django.core.exceptions import ImproperlyConfigured
 from django.core.files.storage import storages
 from django.core.management import CommandError, call_command
 from django.utils import timezone
@@ -426,8 +428,14 @@ def test_the_installation_says_whether_its_store_answers(store, film, settings):
 
 @pytest.mark.parametrize("address", ["films", "https://store/bucket", "s3://"])
 def test_an_address_that_is_none_is_said_at_the_start(address):
-    with pytest.raises(Exception, match="s3://bucket/folder"):
+    with pytest.raises(ImproperlyConfigured, match="s3://bucket/folder"):
         read_settings._film_store(address)
+
+
+def test_a_store_without_the_packages_for_it_is_said_at_the_start(monkeypatch):
+    monkeypatch.setitem(sys.modules, "botocore.config", None)
+    with pytest.raises(ImproperlyConfigured, match=r"frequens\[servers\]"):
+        read_settings._film_store("s3://bucket")
 
 
 def test_a_house_that_lost_its_folder_goes_on_from_the_store(the_store, make_house, shot):
