@@ -231,7 +231,7 @@ def test_a_house_on_the_network_answers_over_https_and_at_its_own_address(make_h
 
 @pytest.mark.own_file
 def test_without_being_asked_a_house_is_on_this_computer_only(make_house):
-    house = make_house().start()
-    assert "https://" not in house.wait_said("Ctrl-C")
-    assert not (house.home / "lan").exists()
-    assert house.trainer().ask("GET", "/api/phone").json()["url"] == ""
+    with make_house().start() as house:
+        assert "https://" not in house.wait_said("Ctrl-C")
+        assert not (house.home / "lan").exists()
+        assert house.trainer().ask("GET", "/api/phone").json()["url"] == ""
