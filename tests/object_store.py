@@ -62,6 +62,11 @@ class ObjectStore:
         names = [one["Key"] for one in self._listed()]
         return {name: self._got(name) for name in names}
 
+    def fill(self, files: dict[str, bytes]) -> None:
+        """Put back what `files` gave."""
+        for name, body in files.items():
+            self._client.put_object(Bucket=BUCKET, Key=name, Body=body)
+
     def empty(self) -> None:
         for one in self._listed():
             self._client.delete_object(Bucket=BUCKET, Key=one["Key"])

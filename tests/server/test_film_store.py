@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import io
 import os
@@ -25,7 +26,7 @@ from frequens.server.ingest.models import Arriving
 from frequens.server.leaving.bringing_back import bring_back
 from frequens.server.library import film_files, models
 from frequens.server.library.film_files import RemovedFilm, StoredFile, remove_leftovers
-from frequens.server.library.film_store import StoreFault
+from frequens.server.library.film_store import FilmStore, StoreFault
 from frequens.server.library.models import Film, Stage
 from tests.object_store import FOLDER, ObjectStore
 
@@ -276,11 +277,49 @@ def test_questions_that_need_the_store_say_that_it_is_down(store, film, wren):
     assert got(wren, there, "frames")[0] == 200
 
 
-def test_what_the_store_lost_is_not_here_any_more(store, film, wren):
+@pytest.mark.parametrize("fetched", [0, film_files.FETCHED_BYTES], ids=["stretches", "fetched"])
+@pytest.mark.parametrize("address", ["frames", "sound.bin", "review.mp4", "clicks"])
+def test_what_the_store_does_not_have_is_said_and_not_given_up(
+    store, film, wren, monkeypatch, address, fetched
+):
+    """Its bucket may be another one by mistake."""
+    monkeypatch.setattr(film_files, "FETCHED_BYTES", fetched)
+    here = got(wren, film, address)
+    kept = film.put_away({name: film.folder / name for name in MADE})
     there = elsewhere(film)
+    bodies = store.files()
     store.empty()
-    assert got(wren, there, "sound.bin")[0] == 404
-    assert not there.stored_files.filter(name="sound.bin").exists()
+    status, said = sent(wren, "GET", f"/api/films/{film.pk}/{address}")
+    assert status == 503
+    assert "does not have" in said["fault"]
+    assert there.stored_files.count() == len(kept) == len(MADE)
+    store.fill(bodies)
+    assert got(wren, there, address) == here
+
+
+@pytest.mark.parametrize(("number", "fault"), [(errno.ENOSPC, StoreFault), (errno.EACCES, OSError)])
+def test_no_room_for_a_copy_is_said(store, film, monkeypatch, number, fault):
+    there = elsewhere(film)
+
+    def fails(self, name, path):
+        raise OSError(number, "fails")
+
+    monkeypatch.setattr(FilmStore, "fetch", fails)
+    with pytest.raises(fault, match=r"room|fails"):
+        there.here(there.sound_path)
+    assert not list(there.folder.iterdir())
+
+
+def test_a_copy_given_up_at_this_moment_is_fetched_again(store, film, monkeypatch):
+    body, utime = film.sound_path.read_bytes(), os.utime
+
+    def given_up(path, **more):
+        monkeypatch.setattr(film_files.os, "utime", utime)
+        Path(path).unlink()
+        utime(path, **more)
+
+    monkeypatch.setattr(film_files.os, "utime", given_up)
+    assert film.here(film.sound_path).read_bytes() == body
 
 
 def test_a_dropped_copy_is_dropped_in_the_store(store, film, wren):

@@ -96,7 +96,7 @@ def _films() -> Check:
     if store is not None:
         try:
             store.look()
-        except (StoreFault, FileNotFoundError):
+        except StoreFault:
             return Check("films", False, "their store does not answer, or has no such bucket")
         return Check("films", True, "their store answers")
     try:

@@ -203,7 +203,8 @@ def _film_store(address: str) -> dict[str, Any]:
         ) from error
     endpoint = os.environ.get("FREQUENS_FILMS_ENDPOINT")
     config = Config(
-        connect_timeout=5,
+        # Threads wait for it that marks need, too.
+        connect_timeout=2,
         read_timeout=30,
         retries={"max_attempts": 3},
         max_pool_connections=50,

@@ -8,6 +8,7 @@ its time of writing are; so one that another machine has made anew meanwhile is 
 from __future__ import annotations
 
 import contextlib
+import errno
 import logging
 import os
 import shutil
@@ -157,20 +158,20 @@ class FilmFiles:
         if store is None or kept is None:
             return path
         if kept.is_this(path):
-            # It was asked for now: what nobody asked for longest is given up first.
-            os.utime(path, ns=(time.time_ns(), kept.written_ns))
-            return path
+            # It was asked for now: what nobody asked for longest is given up first. One that
+            # another process gives up at this moment is fetched again.
+            with contextlib.suppress(FileNotFoundError):
+                os.utime(path, ns=(time.time_ns(), kept.written_ns))
+                return path
         path.parent.mkdir(parents=True, exist_ok=True)
         coming = path.with_name(f"{COMING}{uuid.uuid4().hex}")
         try:
             carry(partial(store.fetch, self._name(path.name), coming))
             os.utime(coming, ns=(time.time_ns(), kept.written_ns))
             coming.replace(path)
-        except FileNotFoundError:
-            # Somebody else has emptied the store: it is gone, as it would be from a disk.
-            self.forget_stored([path.name])
-            return path
         except OSError as error:
+            if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+                raise
             raise StoreFault(NO_ROOM) from error
         finally:
             coming.unlink(missing_ok=True)

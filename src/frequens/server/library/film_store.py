@@ -1,7 +1,7 @@
 """The object store films are kept in, where a setting names one: Django's storage called `films`.
 
-Everything that is asked of it is asked here. What it cannot do now is a StoreFault; what it does
-not have, a FileNotFoundError.
+Everything that is asked of it is asked here. What it cannot do now, or does not have, is a
+StoreFault.
 """
 
 from __future__ import annotations
@@ -22,10 +22,11 @@ COMING = "coming-"
 NO_ANSWER = (
     "The store of the films does not answer. It is tried again in a moment; nothing is lost."
 )
+MISSING = "The store of the films does not have what it was given. Tell whoever looks after it."
 
 
 class StoreFault(Exception):
-    """The store does not answer; the message is a sentence."""
+    """The store does not answer, or not with what it was given; the message is a sentence."""
 
 
 class Part(Protocol):
@@ -96,8 +97,8 @@ def _answering() -> Iterator[None]:
     try:
         yield
     except ClientError as error:
-        if error.response.get("Error", {}).get("Code") in ("404", "NoSuchKey"):
-            raise FileNotFoundError(str(error)) from error
-        raise StoreFault(NO_ANSWER) from error
+        # It may be another bucket by mistake: what was kept is not given up for that.
+        is_missing = error.response.get("Error", {}).get("Code") in ("404", "NoSuchKey")
+        raise StoreFault(MISSING if is_missing else NO_ANSWER) from error
     except (Boto3Error, BotoCoreError) as error:
         raise StoreFault(NO_ANSWER) from error
