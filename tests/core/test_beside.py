@@ -30,12 +30,33 @@ def test_every_count_is_the_number_of_its_reps():
         side: sum(r["conditions"].get("side") == side for r in reps) for side in ("left", "right")
     }
     assert [r["response_s"] for r in reps] == [None, None, pytest.approx(1.5)]
+    assert [r["cue"] for r in reps] == [None, None, "now"]
+    # Of each place the rep that came next, and whether it fitted.
+    after = {place: one["next_met"] for place, one in found["placement"].items()}
+    assert {place: (met["count"], met["of"]) for place, met in after.items()} == {
+        "ahead": (0, 1),
+        "in place": (1, 1),
+    }
     assert found["stimulus_control"]["hit"] == sum(r["response_s"] is not None for r in reps)
     assert [r["placements"] for r in reps] == [["ahead"], ["in place"], []]
     pauses = [r["pause_s"] for r in reps if r["pause_s"] is not None]
     assert pauses == [pytest.approx(1.7), pytest.approx(1.9)]
     assert len(pauses) == found["pause_s"]["n"]
     assert [r["held_s"] for r in reps] == [pytest.approx(0.8), pytest.approx(0.2), None]
+
+
+def test_two_sides_are_compared_where_both_were_judged():
+    def difference(left, right):
+        coding = Coding()
+        for n, (side, met) in enumerate([("left", met) for met in left] + [("right", right)]):
+            coding.onset(2.0 + 3 * n, met=met, conditions={"side": side})
+        found = measure(coding.record(session={"start_s": 0, "end_s": 30}))
+        return found["conditions"]["side"]["difference"]
+
+    assert difference([True, False], None)["p"] is None
+    assert difference([None, None], True)["p"] is None
+    # One of each way round says nothing, and is said to.
+    assert difference([True, False], True)["p"] == pytest.approx(1.0)
 
 
 def test_each_rep_names_its_stretch():

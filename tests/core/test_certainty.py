@@ -8,10 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
+from frequens.core import measure
 from frequens.core.measures.certainty import Apart, apart, dry_by_chance, fits, more_signs_p, pay
 from frequens.core.measures.rates import DrySpells
 from frequens.core.measures.responding import StimulusControl
 from frequens.core.statistics.summaries import poisson_rate, wilson
+
+from .coded import Coding
 
 
 def gaps_of(kind, chance, n=400):
@@ -131,3 +134,14 @@ def test_a_long_wait_by_chance_is_as_often_as_simulated():
     ]
     found = dry_by_chance(DrySpells(30.0, ()), 20 / 3, 20)
     assert found == pytest.approx(np.mean(longest), abs=0.12)
+
+
+def test_the_pay_of_a_session_is_by_its_minutes_at_work():
+    coding = Coding()
+    for n in range(4):
+        coding.onset(5.0 + 30 * n).marker(5.3 + 30 * n).reward(6.0 + 30 * n)
+    found = measure(coding.record(session={"start_s": 0, "end_s": 120}))["certainty"]["pay"]
+    # Too few gaps: Garwood's interval of four in two minutes.
+    assert found["per_min"] == pytest.approx(2.0)
+    garwood = poisson_rate(4, 2.0)
+    assert (found["low"], found["high"]) == pytest.approx((garwood.low, garwood.high))

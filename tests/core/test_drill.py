@@ -446,6 +446,19 @@ def test_pieces_of_film_show_what_is_asked_for(gaps, instant, seconds, seed):
         assert one.closes_s <= other.opens_s + 1e-9
 
 
+@pytest.mark.parametrize(("further", "last"), [(0.0, 2 * LATE_S), (0.01, LATE_S)])
+def test_a_piece_goes_on_until_the_next_in_it_can_be_answered(further, last):
+    """Also what comes in the very instant in which it would have ended."""
+    onsets = [8.0 * n for n in range(1, 10)]
+    reps = [
+        FilmedRep("a", at, at + 0.1) for onset in onsets for at in (onset, onset + LATE_S + further)
+    ]
+    pieces, _ = draw_pieces(Filmed({"a": 100.0}, reps), "begins", 200, 1)
+    ends = {round(p.to_s - at, 6) for p in pieces for at in onsets if p.from_s < at < p.to_s}
+    assert round(last, 6) in ends
+    assert (round(LATE_S, 6) in ends) == (further > 0)
+
+
 def test_no_two_drills_show_a_film_alike_and_each_lead_is_another():
     filmed = Filmed({"a": 200.0}, reps_of(30))
     one, other = (draw_pieces(filmed, "begins", 60, seed)[0] for seed in (1, 2))

@@ -98,6 +98,12 @@ def test_whether_it_mattered():
     assert (found.difference.low, found.difference.high) == pytest.approx((low, high))
 
 
+def test_where_everything_went_one_way_there_is_nothing_to_compare():
+    for fits, done in (("11", "tt"), ("10", "pp")):
+        found = followed(planned("tt"), coded(done, fits))
+        assert (found.p, found.better) == (None, None)
+
+
 @pytest.mark.parametrize(
     ("fits", "better"),
     [

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 from typing import Any
 
 import pytest
@@ -11,6 +11,7 @@ from frequens.core.decisions.judging import Digest, digest_by_hand, judge
 from frequens.core.decisions.judging.digest import Rise, Trial, Worked
 from frequens.core.formats.session_document import read_plan
 from frequens.core.model.events import ByHand, SessionRecord
+from frequens.core.rules.judgement_numbers import Judging
 
 from .training_days import codes, plan_of
 
@@ -289,8 +290,12 @@ def test_help_is_left_where_most_needed_more_than_the_step_allows(levels, allowe
 )
 def test_a_lure_is_long_beyond_five_and_while_it_goes_on(lured, after, is_long):
     own = (*trials("+" * lured, help="food_lure"), *trials("+" * after))
-    plan = plan_of("below", {"key": "step", "help": "food_lure"}, "above", prompts=["food_lure"])
-    assert ("lure_long" in codes(said(session(trials=own), plan=plan))) == is_long
+    fading = ["food_lure", "empty_hand"]
+    plan = plan_of("below", {"key": "step", "help": "food_lure"}, "above", prompts=fading)
+    found = said(session(trials=own), plan=plan)
+    assert ("lure_long" in codes(found)) == is_long
+    # What the plan names after it is the help to go to.
+    assert (found.help == "empty_hand") == is_long
 
 
 def test_help_is_not_taken_from_an_animal_that_fails():
@@ -411,6 +416,54 @@ def test_a_run_counts_sessions_by_hand_only_whole():
     assert said(*part).decision == "hold"
     missed = [session("--", "2026-05-01", **by_hand), session("-", "2026-05-02")]
     assert said(*missed).why.code == "rule_lower"
+
+
+@pytest.mark.parametrize(
+    ("pattern", "more"),
+    # Eight of ten are asked for: six more after four, two after eight; a miss costs one of two.
+    [("++++", 6), ("++++++++", 2), ("+++++++-", 2), ("++++++--", 2), ("---", 8)],
+)
+def test_how_many_more_would_do_for_a_share(pattern, more):
+    found = said(session(pattern), plan=SHARE)
+    assert (found.why.code, found.why.numbers["more"]) == ("too_few", more)
+
+
+def test_what_nobody_counted_is_not_there():
+    counted = {
+        "presentations", "repeated", "wrong", "windows", "alarms", "cued", "overlapped",
+        "exposures", "food_first", "signs_first", "signs_last",
+    }  # fmt: skip
+    assert {name: getattr(_BLANK, name) for name in counted} == dict.fromkeys(counted, 0)
+
+
+def test_the_numbers_are_those_of_the_contract():
+    """Each as judging.md lists it, under its name."""
+    days_and_tries = {
+        "memory_days": 14, "try_reps": 3, "try_share": 0.5, "sure_reps": 5, "sure_share": 0.8,
+    }  # fmt: skip
+    ease = {
+        "unease_signs": 3, "unease_opt_outs": 2, "opt_out_share": 0.2, "two_signs": 2,
+        "mild_signs": 4, "mild_per_min": 1, "pauses": 8, "pause_p": 0.05, "pause_rise_s": 1,
+        "more_signs": 2,
+    }  # fmt: skip
+    failing = {
+        "misses": 5, "low_reps": 10, "low_share": 0.4, "good_share": 0.8, "last_reps": 10,
+        "cycle_s": 10,
+    }  # fmt: skip
+    hands = {
+        "missed": 3, "missed_share": 1 / 3, "unpaid": 2, "unpaid_share": 0.2, "hand": 3,
+        "hand_share": 1 / 3, "lure_reps": 5, "lure_recent": 5, "cue": 3, "cue_share": 1 / 3,
+    }  # fmt: skip
+    asking = {
+        "windows": 5, "alarms": 2, "alarm_share": 0.2, "wrong": 2, "wrong_share": 0.2,
+        "level_reps": 5, "level_last": 10, "level_share": 0.5, "stays": 5, "kept_share": 0.8,
+    }  # fmt: skip
+    over_sessions = {
+        "plateau_reps": 30, "plateau_sessions": 3, "plateau_low": 0.5, "plateau_high": 0.8,
+        "plateau_gain": 0.15, "over": 1.2, "easy_end": 3,
+    }  # fmt: skip
+    listed = days_and_tries | ease | failing | hands | asking | over_sessions
+    assert asdict(Judging()) == listed
 
 
 def test_numbers_of_the_plan_are_the_numbers_of_the_rules():

@@ -158,6 +158,9 @@ class TestPreparing:
         assert sum(shared.values()) == rewards
         assert all(abs(shared[p] - rewards * s) < 1 for p, s in mix.items())
 
+    def test_as_many_as_ten_thousand_are_shared_out(self):
+        assert placement_budget(10_000).rewards == {"off": 7500, "on": 2500}
+
     def test_pieces_and_their_share_of_the_days_energy(self):
         # 5 min at 8 a minute are 40; a fifth more is 48; 48 pieces of 6 kJ are 288 kJ.
         found = prepare_rewards(5, 8, piece_kj=6, day_kj=2400)
@@ -171,6 +174,7 @@ class TestPreparing:
         "call",
         [
             lambda: placement_budget(0),
+            lambda: placement_budget(10_001),
             lambda: placement_budget(5, {"on": 0.6}),
             lambda: placement_budget(5, {}),
             lambda: prepare_rewards(0, 8),

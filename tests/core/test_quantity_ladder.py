@@ -110,6 +110,9 @@ def test_the_comfort_school_asks_for_ease_and_for_the_rung():
     assert ladder(tired, rule="comfort clean_sessions=3", judging=patient).at == 1
     worried = Day(plan_of({"key": "over", "quantity": HEIGHT}), 3).at("over").fits(3, value=12)
     assert ladder([*clean[:2], digest_of(worried.sign(2))], rule="comfort clean_sessions=3").at == 0
+    # One slight sign is a session at ease all the same.
+    calm = Day(plan_of({"key": "over", "quantity": HEIGHT}), 3).at("over").fits(3, value=12)
+    assert ladder([*clean[:2], digest_of(calm.sign(1))], rule="comfort clean_sessions=3").at == 1
 
 
 def test_the_animals_ease_comes_before_every_rung():
@@ -175,6 +178,15 @@ def test_withers_are_held_against_inches_too():
     found = ladder([], quantity=inches, learner=Learner(withers_cm=60), hazards=["jumping"])
     # 60 cm are 23.6 in.
     assert ["withers" in rung.cautions for rung in found.rungs] == [False, False, True, True]
+
+
+def test_withers_are_held_against_feet_too():
+    feet = {**HEIGHT, "unit": "ft"}
+    found = ladder(
+        [], quantity=feet, rungs=[1, 2, 3], learner=Learner(withers_cm=60.97), hazards=["jumping"]
+    )
+    # Two feet are 60.96 cm.
+    assert ["withers" in rung.cautions for rung in found.rungs] == [False, False, True]
 
 
 def test_a_limit_of_ones_own():

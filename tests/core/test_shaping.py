@@ -98,9 +98,15 @@ def test_thirty_parts_cues_and_conditions_and_no_more(limited, fault):
         (lambda n: {"stages": [{"name": "s", "goes": n}]}, 200, 201),
         (lambda n: {"stages": [{"name": "s", "least_weeks": n}]}, 52, 53),
         (lambda n: {"stages": [{"name": "s", "most_weeks": n}]}, 104, 105),
+        (lambda n: {"ladders": [{"name": "height", "least_days": n}]}, 0, -1),
+        (lambda n: {"ladders": [{"name": "height", "least_days": n}]}, 365, 366),
+        (lambda n: {"ladders": [{"name": "height", "rungs": [n]}]}, 1e9, 1e9 + 1),
+        (lambda n: {"ladders": [{"name": "height", "rungs": [n]}]}, -1e9, -1e9 - 1),
+        (lambda n: {"ladders": [{"name": "height", "limit": n}]}, 1e9, 1e9 + 1),
+        (lambda n: {"ladders": [{"name": "height", "limit": n}]}, -1e9, -1e9 - 1),
     ],
 )
-def test_the_calendar_and_its_stages_have_limits(limited, inside, outside):
+def test_the_calendar_its_stages_and_ladders_have_limits(limited, inside, outside):
     kept = limited(inside)
     read = read_shaping_plan(plan(**kept))
     assert {key: read[key] for key in kept} == kept

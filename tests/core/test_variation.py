@@ -119,6 +119,11 @@ def test_the_sessions_own_place_and_person_stand_where_no_rep_names_one():
         if one.cell.judged
     }
     assert cells == {("place", "yard"): 3, ("place", "barn"): 1, ("handler", "tansy"): 4}
+    # Where a session was says nothing of what lay on the ground there.
+    ground = {"name": "surface", "levels": ["yard", "straw"]}
+    on_ground = variation(made, plan={**WHOLE, "conditions": [ground]}, around={"place": "yard"})
+    (row,) = [row for row in on_ground.rows if row.name == "surface"]
+    assert [one.cell.judged for one in row.levels] == [0, 0]
     # What the plan does not vary is no row of it.
     assert [row.name for row in variation(made, around={"handler": "tansy"}).rows] == [
         "distance",
