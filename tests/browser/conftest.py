@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import json
 import os
 from concurrent.futures import ProcessPoolExecutor
@@ -10,8 +9,6 @@ from multiprocessing import get_context
 from pathlib import Path
 from typing import Any
 
-import cv2
-import numpy as np
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
@@ -20,7 +17,6 @@ from frequens.core.formats.session_document import write_event
 from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.simulator.animals import Animal
 from frequens.simulator.camera import FilmOptions, script_session, shoot
-from frequens.simulator.camera.strip import read_number
 from tests.house import (
     CHROMIUM,
     CHROMIUM_ARGUMENTS,
@@ -32,6 +28,8 @@ from tests.house import (
 )
 
 expect.set_options(timeout=1000 * PATIENCE_S)
+#: Reads the number painted in a canvas's picture.
+PAINTED = Path(__file__).with_name("painted.js").read_text()
 CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 
 
@@ -236,9 +234,8 @@ class Bench:
 
     def painted(self) -> int | None:
         """The number painted in the frame, read back from the canvas."""
-        url = self.canvas.evaluate("c => c.toDataURL('image/png')")
-        png = np.frombuffer(base64.b64decode(url.split(",")[1]), np.uint8)
-        return read_number(cv2.imdecode(png, cv2.IMREAD_COLOR).astype(np.uint8))
+        number: int | None = self.canvas.evaluate(PAINTED)
+        return number
 
     def go(self, frame: int) -> None:
         """Step to a frame with the arrow keys."""

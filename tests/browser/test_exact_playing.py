@@ -11,7 +11,7 @@ import sys
 
 import pytest
 
-from .conftest import cleaned
+from .conftest import PAINTED, cleaned
 from .exact import taken_in
 
 #: Those that are played and stopped again and again.
@@ -37,24 +37,13 @@ def busy(kind):
 
 #: Looks at every picture of the page: which frame the readout names and which the canvas shows.
 WATCH = """() => {
+  const painted = PAINTED;
   const canvas = document.querySelector('canvas[role=img]');
-  const pen = canvas.getContext('2d');
-  const painted = () => {
-    const strip = Math.max(8, Math.floor(canvas.height / 16));
-    const y = canvas.height - Math.floor(strip / 2);
-    const line = pen.getImageData(0, y, canvas.width, 1).data;
-    const cells = Array.from({length: 24}, (_, i) =>
-      line[4 * Math.floor((i + 0.5) * canvas.width / 24)] > 127 ? 1 : 0);
-    const bits = cells.slice(2, 22);
-    const parity = bits.reduce((a, b) => a + b, 0) & 1;
-    const whole = cells[0] === 1 && cells[1] === 0 && cells[23] === 1 && cells[22] === parity;
-    return whole ? bits.reduce((n, bit) => 2 * n + bit, 0) : null;
-  };
   window.seen = {looks: 0, certain: 0, wrong: []};
   window.look = () => {
     const named = Number(document.querySelector('[data-testid=frame]').textContent);
     const certain = document.querySelector('[data-certain]').dataset.certain === 'true';
-    const shown = painted();
+    const shown = painted(canvas);
     window.seen.looks += 1;
     window.seen.certain += certain;
     if (shown !== named) window.seen.wrong.push([named, shown, certain]);
@@ -62,7 +51,7 @@ WATCH = """() => {
   };
   const always = () => { window.look(); requestAnimationFrame(always); };
   always();
-}"""
+}""".replace("PAINTED", PAINTED)
 
 
 def play_and_stop(bench, chance, rounds):

@@ -126,10 +126,10 @@ def spoken(engine: str, over_db: float, seed: int, said: int = 14, talks: float 
             sound = me.say(str(chance.choice(BESIDES)), chance)
         lay(track, begin, sound[: round(0.95 * RATE)] * level)
     room = ROOMS[str(chance.choice(["field", "yard", "stall"]))](chance)
-    track = signal.fftconvolve(track, room)[:length]
+    track = signal.oaconvolve(track, room)[:length]
     bed = 0.7 * other_yard.gusty(chance, length) + 0.02 * coloured(chance, length, 0.0)
     things = other_yard.clutter(chance, length_s, other_yard.CALM[1:])
-    bed = bed + signal.fftconvolve(things, room)[:length] * 0.5
+    bed = bed + signal.oaconvolve(things, room)[:length] * 0.5
     bed *= other_yard._above_300(track) / other_yard._above_300(bed) * 10 ** (-over_db / 20)
     track = track + bed
     return Heard((track / np.max(np.abs(track))).astype(np.float32), tuple(sorted(at)))

@@ -151,9 +151,10 @@ ROOMS: dict[str, Callable[[Chance], Wave]] = {
 
 def coloured(chance: Chance, length: int, slope: float) -> Wave:
     """Noise whose power falls with frequency as f^-slope, root mean square 1."""
-    spectrum = np.fft.rfft(chance.standard_normal(length))
-    hz = np.maximum(np.fft.rfftfreq(length, 1 / RATE), 20)
-    sound = np.fft.irfft(spectrum * hz ** (-slope / 2), length)
+    sound = chance.standard_normal(length)
+    if slope:
+        hz = np.maximum(np.fft.rfftfreq(length, 1 / RATE), 20)
+        sound = np.fft.irfft(np.fft.rfft(sound) * hz ** (-slope / 2), length)
     return np.asarray(sound / np.std(sound))
 
 
@@ -347,7 +348,7 @@ def listen(name: str, seed: int, clicks: int = 22, length_s: float = 60.0) -> He
     chance = np.random.default_rng([seed, 99, *name.encode()])
     length = round(length_s * RATE)
     room = ROOMS[condition.room](chance)
-    things = signal.fftconvolve(clutter(chance, length_s, condition.things), room)[:length]
+    things = signal.oaconvolve(clutter(chance, length_s, condition.things), room)[:length]
     bed = condition.wind * gusty(chance, length)
     bed += condition.hiss * coloured(chance, length, 0.0)
     background = things + bed
@@ -363,7 +364,7 @@ def listen(name: str, seed: int, clicks: int = 22, length_s: float = 60.0) -> He
         lay(pressed, int(at), box.press(chance) * strength)
         gap = box.gap_s * chance.uniform(0.75, 1.3)
         lay(pressed, int(at + gap * RATE), box.let_go(chance) * strength)
-    pressed = signal.fftconvolve(pressed, room)[:length]
+    pressed = signal.oaconvolve(pressed, room)[:length]
     pressed *= _above_300(background) * 10 ** (condition.level_db / 20) / loudness
     track = condition.channel(background + pressed)
     track /= max(1.0, float(np.max(np.abs(track))))

@@ -8,6 +8,7 @@ import i18next from "i18next";
 import { initReactI18next } from "react-i18next";
 
 import * as en from "./en";
+import type { WordKey } from "./keys";
 
 export { Trans } from "./trans";
 
@@ -44,15 +45,12 @@ const found = new Map<string, string>();
 i18next.on("languageChanged", () => found.clear());
 
 /** The words behind a key, in the language in use. */
-export const t = new Proxy(i18next.t, {
-  apply(say, self, given: [key: string, values?: object]) {
-    const [key, values] = given;
-    if (values !== undefined) return Reflect.apply(say, self, given) as string;
-    let words = found.get(key);
-    if (words === undefined) found.set(key, (words = Reflect.apply(say, self, given) as string));
-    return words;
-  },
-});
+export function t(key: WordKey, values?: Record<string, unknown>): string {
+  if (values !== undefined) return i18next.t(key, values);
+  let words = found.get(key);
+  if (words === undefined) found.set(key, (words = i18next.t(key)));
+  return words;
+}
 
 /** The language in use. */
 export function language(): Language {
