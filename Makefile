@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test check check-python check-web test-core test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test check check-python check-web test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -11,7 +11,8 @@ MANAGE := $(BIN)/python -m frequens.server.manage
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
 # Tests and benches look for the machine's own browser; nothing is downloaded for it.
-apt_for = command -v $(1) >/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq $(2); }
+apt_get = $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 install -y -qq
+apt_for = command -v $(1) >/dev/null || { $(apt_get) $(2); }
 
 demo: .venv/.ready web/dist/index.html
 	@$(MANAGE) serve_demo
@@ -28,23 +29,24 @@ lan: .venv/.ready web/dist/index.html
 dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
 	@$(BIN)/python tools/dev.py
 
-# Beside one another, as each keeps one core busy; what each said stands together.
-AT_ONCE = $(MAKE) --no-print-directory -j2 -O
+# Beside one another; what each said stands together.
+AT_ONCE = $(MAKE) --no-print-directory -O
 
-test: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
-	@$(AT_ONCE) check-python check-web test-web
-	@$(MAKE) --no-print-directory test-python
-	@$(MAKE) --no-print-directory test-browser
+# Everything at once: tests of the house and of the screens wait a good part of their time, for
+# films and drills that last as long as they last. First what all of it stands on.
+test:
+	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html
+	@$(AT_ONCE) -j4 test-browser test-python check-web check-python test-web
 
 # What one runs often: everything but films, the server and the browser.
 check: .venv/.ready-dev web/node_modules/.ready
-	@$(AT_ONCE) check-python check-web test-web test-core
+	@$(AT_ONCE) -j2 check-python check-web test-web test-core
 
 # -- what the targets stand on ---------------------------------------------------------
 
 .venv/bin/python:
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Frequens needs Python 3.11 or newer."; exit 1; }
-	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || { $(SUDO) apt-get update -qq && $(SUDO) apt-get install -y -qq python3-venv; }
+	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || { $(apt_get) python3-venv; }
 	$(PYTHON) -m venv .venv
 
 .venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
@@ -87,21 +89,25 @@ test-web: web/node_modules/.ready .venv/.ready-dev
 test-core: .venv/.ready-dev
 	$(BIN)/pytest -q -p no:django -n 2 -m 'not slow' tests/core
 
-test-python: .venv/.ready-dev web/dist/index.html
-	@$(call apt_for,strace,strace)
-	@$(call apt_for,espeak-ng,espeak-ng)
-	@$(call apt_for,flite,flite)
-	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
+# Commands from the machine's own packages, which have the same names.
+test-tools: | .venv/bin/python
+	@missing=; \
+	for tool in chromium-headless-shell strace espeak-ng flite; do \
+	  command -v $$tool >/dev/null || missing="$$missing $$tool"; \
+	done; \
+	[ -z "$$missing" ] || { $(apt_get) $$missing; }
+
+test-python: .venv/.ready-dev web/dist/index.html test-tools
+	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
 test-postgres: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,pg_lsclusters,postgresql)
 	@$(call apt_for,redis-server,redis-server)
-	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile tests/server
+	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/server
 
-test-browser: .venv/.ready-dev web/dist/index.html
-	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
-	$(BIN)/pytest -n 3 --dist loadfile tests/browser
+test-browser: .venv/.ready-dev web/dist/index.html test-tools
+	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
 
 lint: check-python check-web
 
