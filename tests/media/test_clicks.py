@@ -22,6 +22,7 @@ from frequens.media.decode.frames import index_frames
 from frequens.media.decode.samples import RATE
 from frequens.media.sound import clicks
 from frequens.media.sound.clicks.candidates import ClickBand, _medians
+from frequens.media.sound.clicks.presses import _alike
 from frequens.media.sound.clicks.ranking import AT_S, SAME, Sound
 from frequens.media.sound.track import read_sound
 from frequens.simulator.camera import script_session
@@ -316,3 +317,19 @@ def test_a_median_near_an_end_is_of_what_is_there(length, half, seed):
     at = np.arange(0, length, 7)
     stretches = [level[max(0, place - half) : place + half] for place in at]
     assert _medians(level, at, half) == pytest.approx([np.median(one) for one in stretches])
+
+
+@pytest.mark.parametrize(
+    ("gaps", "wanted", "found"),
+    [
+        ([0.06, 0.12, 0.2], 0.11, 0.12),
+        ([0.2, 0.12, 0.06], 0.11, 0.12),
+        ([0.129], 0.1, 0.129),
+        ([0.131], 0.1, None),
+        ([0.071], 0.1, 0.071),
+        ([0.069], 0.1, None),
+        ([], 0.1, None),
+    ],
+)
+def test_the_gap_most_like_the_usual_one_counts_within_three_tenths(gaps, wanted, found):
+    assert _alike(gaps, wanted) == found

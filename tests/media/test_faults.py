@@ -52,6 +52,14 @@ def test_a_playlist_that_points_elsewhere(tmp_path, content):
     assert "playlist" in refused(written(tmp_path, content), "playlist")
 
 
+@pytest.mark.parametrize("first", ["ftyp", "moov", "mdat", "wide", "free", "skip"])
+def test_a_film_may_begin_with_any_of_these_boxes(tmp_path, first):
+    """ISO/IEC 14496-12, table 1, and QuickTime's `wide` (from memory)."""
+    assert sniff(written(tmp_path, struct.pack(">I4s", 8, first.encode()))) == "mov"
+    with pytest.raises(FilmFault, match="not a film"):
+        sniff(written(tmp_path, struct.pack(">I4s", 8, first.upper().encode())))
+
+
 def test_the_demuxer_is_told_by_content_and_no_other_protocol_is_open(tmp_path, film_of):
     assert sniff(film_of("vp9")) == "matroska"
     assert sniff(film_of("60")) == "mov"

@@ -212,6 +212,14 @@ def test_colours_of_wide_primaries_come_out_as_they_are():
     assert shown**2.4 == pytest.approx(colours, abs=0.001)
 
 
+def test_a_white_sheet_is_as_bright_by_either_curve():
+    """The signals of BT.2408, table 1, as above."""
+    by_pq, by_hlg = on_screen(np.full(3, 0.58), Curve.PQ), on_screen(np.full(3, 0.75), Curve.HLG)
+    assert by_hlg == pytest.approx(by_pq, abs=0.01)
+    # Taken for the other curve's it would be too bright.
+    assert on_screen(np.full(3, 0.75), Curve.PQ)[0] > by_hlg[0] + 0.05
+
+
 LEVELS = (0.0, 0.38, 0.58, 0.75)
 
 
@@ -245,8 +253,9 @@ def test_a_bright_film_has_ordinary_tones_on_copy_and_still(tmp_path, curve):
 
 # -- ordinary colours ------------------------------------------------------------------
 
-#: Parts of red and blue in brightness (ITU-R BT.709 and BT.601), by the matrix's number.
-WEIGHTS = {1: (0.2126, 0.0722), 6: (0.299, 0.114)}
+#: Parts of red and blue in brightness (ITU-R BT.709, BT.601 twice, SMPTE 240M), by the matrix's
+#: number in ITU-T H.273, table 4.
+WEIGHTS = {1: (0.2126, 0.0722), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087)}
 COLOUR = (0.8, 0.2, 0.1)
 
 

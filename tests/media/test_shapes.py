@@ -72,3 +72,9 @@ def test_a_disc_is_round_on_copy_and_still(film_with, tmp_path, pixel, rotation)
 def test_what_no_camera_makes_is_taken_for_square(film_with):
     assert probe(film_with(Fraction(9, 2))).width == WIDTH
     assert probe(film_with(Fraction(4))).width == 4 * WIDTH
+
+
+@pytest.mark.parametrize(("kind", "rotation"), [("60", 0), ("turned", 90), ("upside down", 180)])
+def test_a_turned_film_is_as_wide_as_it_is_shown(film_of, kind, rotation):
+    facts = probe(film_of(kind))
+    assert (facts.width, facts.height, facts.rotation) == (320, 180, rotation)

@@ -47,6 +47,20 @@ def test_a_still_is_no_larger_than_asked_for(film_of):
     assert cv2.imdecode(np.frombuffer(jpeg, np.uint8), cv2.IMREAD_COLOR).shape == (90, 160, 3)
 
 
+#: The first entries of the usual table of brightness, as a file holds them (ITU-T T.81, table
+#: K.1, in zig-zag order; from memory).
+USUAL_TABLE = (16, 11, 12, 14, 12, 10, 16, 14, 13, 14, 18, 17, 16, 19, 24, 40)
+
+
+def test_a_still_is_written_in_quality_88(film_of):
+    """By the rule of the Independent JPEG Group: above 50 each entry by (200 - 2 q) per cent."""
+    path = film_of("60")
+    jpeg = still(path, index_frames(path), 3, 0)
+    table = jpeg[jpeg.index(b"\xff\xdb") + 5 :][: len(USUAL_TABLE)]
+    percent = 200 - 2 * 88
+    assert list(table) == [max(1, (entry * percent + 50) // 100) for entry in USUAL_TABLE]
+
+
 @pytest.mark.parametrize("frame", [-1, 10**6])
 def test_a_frame_the_film_does_not_have(film_of, frame):
     path = film_of("60")
