@@ -163,7 +163,7 @@ def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, h
     findings = f"{house.url}/sessions/{film['session_id']}/findings"
     if way == "back":
         page.goto(findings)
-        page.get_by_role("link", name="Bench").click()
+        page.get_by_role("link", name="Bench", exact=True).click()
         bench.settle()
         # The findings' code is to be brought anew, but the way back to them is still known.
         page.reload()
@@ -172,7 +172,7 @@ def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, h
     page.route("**/assets/findings-page*.js", lambda route: held.append(route))
     bench.go(5)
     if way == "on":
-        page.get_by_role("link", name="Findings").click()
+        page.get_by_role("link", name="Findings", exact=True).click()
         # Stands there only once the page is asked for.
         expect(page).to_have_url(re.compile(r"bench\?t=0\.166667"))
     else:
@@ -185,7 +185,9 @@ def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, h
     expect(page.get_by_text("Opening …")).to_be_visible()
     held[0].continue_()
     expect(page.get_by_text("Opening …")).to_have_count(0)
-    expect(page.get_by_role("link", name="Findings")).to_have_attribute("aria-current", "page")
+    expect(page.get_by_role("link", name="Findings", exact=True)).to_have_attribute(
+        "aria-current", "page"
+    )
     expect(page).to_have_url(findings)
 
 

@@ -11,7 +11,7 @@ import pytest
 
 from frequens.core.planning.calculators.schedules import FIRST_SESSION_S
 from frequens.core.planning.shaping import Learner, read_shaping_plan, remarks
-from frequens.core.planning.shaping.remarks import DIMENSION_WORDS
+from frequens.core.planning.shaping.remark_words import DIMENSION_WORDS
 
 from .test_shaping import flight, plan, sound_plan
 
@@ -55,7 +55,7 @@ REMARKS = {
     "lure_kept": (
         {"way": "luring", "lure_reps": 6, "prompts": ["food_lure", "empty_hand"]},
         *("check", "lure_reps", "Food in the hand for too long.", "fewer_lures"),
-        ["There is 6 reps", "5 or fewer"],
+        ["in the hand for 6 reps", "5 or fewer"],
     ),
     "lure_not_faded": (
         {"way": "luring", "lure_reps": 4, "prompts": ["food_lure"]},

@@ -9,6 +9,8 @@ import pytest
 
 from frequens.core.decisions.judging.words import HELP_WORDS, REASONS, WATCH, in_full
 from frequens.core.planning.shaping import STARTERS
+from frequens.core.planning.shaping.remark_words import OTHERWISE, REMARKS
+from frequens.core.planning.shaping.remarks import HAZARDS, HEALTH
 from frequens.core.rules.judgement_numbers import NUMBERS, Judging
 
 from .training_days import Day, judged, plan_of
@@ -89,6 +91,21 @@ def test_each_number_of_the_rules_says_what_it_is_and_why():
         assert is_said(number.words)
         assert number.words[0].islower()
         assert is_sentence(number.why)
+
+
+@pytest.mark.parametrize("key", REMARKS)
+def test_a_remark_has_a_title_and_a_sentence(key):
+    title, text = REMARKS[key]
+    assert re.match(r"[A-Z{“].*[.]$", title)
+    assert len(title) < 50
+    assert is_said(re.sub(r"[{}_]", "", text))
+    assert re.match(r"[A-Z{“].*[.]$", text)
+
+
+def test_every_sentence_of_a_remark_is_said_at_some_time():
+    others = {f"{code}.{name}" for code, (name, _) in OTHERWISE.items()}
+    assert {key for key in REMARKS if "." in key} == others
+    assert set(HEALTH) | set(HAZARDS) <= set(REMARKS)
 
 
 def test_help_is_named_as_it_stands_after_with():

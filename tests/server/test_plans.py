@@ -197,7 +197,9 @@ def test_remarks_are_the_cores_and_know_the_learner(wren, learner, bell):
     body = {"document": bell["plan"]["document"], "learner_id": learner["id"]}
     read = sent(wren, "POST", "/api/plans/read", body)[1]
     assert read["faults"] == []
-    assert "pregnant" in [r["code"] for r in read["remarks"]]
+    (pregnant,) = [r for r in read["remarks"] if r["code"] == "pregnant"]
+    # A code and what it speaks of, for whoever puts it into other words.
+    assert pregnant["numbers"]["name"] in pregnant["title"]
     broken = {"document": {"format": "frequens-plan", "version": 1, "way": "x"}}
     assert sent(wren, "POST", "/api/plans/read", broken)[1]["faults"]
 

@@ -5540,7 +5540,7 @@ export interface components {
         };
         /**
          * RemarkOut
-         * @description One remark on a plan, at the place it belongs to.
+         * @description One remark on a plan, at the place it belongs to; `numbers` are those in its words.
          */
         RemarkOut: {
             /**
@@ -5558,6 +5558,10 @@ export interface components {
             text: string;
             /** Mend */
             mend: string | null;
+            /** Numbers */
+            numbers: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ReadIn

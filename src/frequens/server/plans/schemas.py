@@ -125,7 +125,7 @@ class LimitOut(Schema):
 
 
 class RemarkOut(Schema):
-    """One remark on a plan, at the place it belongs to."""
+    """One remark on a plan, at the place it belongs to; `numbers` are those in its words."""
 
     sort: Literal["check", "caution"]
     code: str
@@ -133,6 +133,7 @@ class RemarkOut(Schema):
     title: str
     text: str
     mend: str | None
+    numbers: dict[str, Any]
 
 
 class ReadIn(Schema):

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
-from typing import Any, Literal
+from dataclasses import dataclass, field
+from typing import Any, Literal, get_args
 
-from ...decisions.judging.words import HELP_WORDS
 from ...rules.judgement_numbers import Judging
 from ..calculators.schedules import FIRST_SESSION_S, LONGEST_SHAPING_S, stage_numbers
 from ..calculators.transfer import MOST_LURES
+from .plan_types import Hazard
+from .remark_words import in_words
 
 Plan = Mapping[str, Any]
 Step = Mapping[str, Any]
@@ -42,14 +43,6 @@ WORDS_NOT_ON_FILM = (
 )  # fmt: skip
 _NOT_ON_FILM = re.compile(rf"\b({'|'.join(WORDS_NOT_ON_FILM)})\b", re.IGNORECASE)
 _TWO_THINGS = re.compile(r"\b(and|while|without|plus)\b|&", re.IGNORECASE)
-DIMENSION_WORDS = {
-    "topography": "form",
-    "precision": "precision",
-    "speed": "speed",
-    "duration": "duration",
-    "distance": "distance",
-    "distraction": "distraction",
-}
 #: Dimensions whose rise makes the behaviour another one than the cue would name.
 FORMING = frozenset({"topography", "precision"})
 
@@ -70,7 +63,10 @@ class Learner:
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """One remark. `place` is a path into the document: ``approximations[2]``, ``rule`` …"""
+    """One remark. `place` is a path into the document: ``approximations[2]``, ``rule`` …
+
+    `numbers` are what its words were made of, names among them; `title` and `text` are English.
+    """
 
     sort: Sort
     code: str
@@ -78,6 +74,15 @@ class Remark:
     title: str
     text: str
     mend: Mend | None = None
+    numbers: Mapping[str, Any] = field(default_factory=dict)
+
+
+def _check(code: str, place: str, mend: Mend | None = None, **numbers: Any) -> Remark:
+    return Remark("check", code, place, *in_words(code, numbers), mend, numbers)
+
+
+def _caution(code: str, place: str, **numbers: Any) -> Remark:
+    return Remark("caution", code, place, *in_words(code, numbers), None, numbers)
 
 
 def remarks(plan: Plan, learner: Learner | None = None) -> tuple[Remark, ...]:
@@ -97,17 +102,9 @@ def _steps(plan: Plan) -> list[tuple[int, Step]]:
 
 def _goal(plan: Plan) -> Iterator[Remark]:
     if not plan.get("goal", "").strip():
-        yield Remark(
-            "check", "no_goal", "goal", "No end picture yet.",
-            "Say what somebody would see on the film when it is finished: the behaviour, where, "
-            "and on what signal.",
-        )  # fmt: skip
+        yield _check("no_goal", "goal")
     if len(_steps(plan)) < 2:
-        yield Remark(
-            "check", "few_steps", "approximations", "Hardly a flight of steps.",
-            "Begin with something the animal already does, and put the steps between it and the "
-            "goal in reach of each other.",
-        )  # fmt: skip
+        yield _check("few_steps", "approximations")
 
 
 def _criteria(plan: Plan) -> Iterator[Remark]:
@@ -118,35 +115,16 @@ def _criteria(plan: Plan) -> Iterator[Remark]:
         title = step.get("title", "").strip()
         vague = _NOT_ON_FILM.search(criterion)
         if not criterion:
-            yield Remark(
-                "check", "no_criterion", place, "Nobody could judge this yet.",
-                "Write when a rep fits, so that another person would judge the film the same.",
-            )  # fmt: skip
+            yield _check("no_criterion", place)
         elif vague:
-            yield Remark(
-                "check", "not_on_film", place, "Film cannot show this.",
-                f"“{vague.group()}” is read into the animal. Write what it does: which part of "
-                "the body, where, for how long.",
-            )  # fmt: skip
+            yield _check("not_on_film", place, word=vague.group())
         raised = step.get("raises", [])
         if len(raised) > 1:
-            words = " and ".join(DIMENSION_WORDS[d] for d in raised)
-            yield Remark(
-                "check", "two_dimensions", place, "Two things at once.",
-                f"This step raises {words}. Raise one at a time: let one of them count first.",
-                "split_step",
-            )  # fmt: skip
+            yield _check("two_dimensions", place, "split_step", raised=raised)
         elif _TWO_THINGS.search(criterion) and not vague:
-            yield Remark(
-                "check", "two_conditions", place, "Perhaps two things at once.",
-                f"“{criterion}” asks for two things. If both are new, let one of them count first.",
-                "split_step",
-            )  # fmt: skip
+            yield _check("two_conditions", place, "split_step", criterion=criterion)
         if title and title.casefold() in titles:
-            yield Remark(
-                "check", "same_title", place, "Two steps have this name.",
-                "On the ladder and in the logbook they could not be told apart.",
-            )  # fmt: skip
+            yield _check("same_title", place)
         titles[title.casefold()] = title
 
 
@@ -156,18 +134,9 @@ def _fallbacks(plan: Plan) -> Iterator[Remark]:
     for n, step in steps[1:]:
         back = step.get("fallback")
         if back is None or back not in keys:
-            yield Remark(
-                "check", "no_fallback", f"approximations[{n}]", "No way back.",
-                "Say which easier step to return to when this one fails; the plan is made "
-                "calmly now, not in the middle of a bad session.",
-                "add_fallback",
-            )  # fmt: skip
+            yield _check("no_fallback", f"approximations[{n}]", "add_fallback")
         elif keys[back] >= n:
-            yield Remark(
-                "check", "fallback_not_easier", f"approximations[{n}]", "The way back leads up.",
-                "The step to return to comes later in the plan than this one.",
-                "add_fallback",
-            )  # fmt: skip
+            yield _check("fallback_not_easier", f"approximations[{n}]", "add_fallback")
 
 
 def _lures(plan: Plan) -> Iterator[Remark]:
@@ -176,70 +145,38 @@ def _lures(plan: Plan) -> Iterator[Remark]:
         return
     reps = plan.get("lure_reps")
     if reps is None or reps > MOST_LURES:
-        much = "no limit" if reps is None else f"{reps} reps"
-        yield Remark(
-            "check", "lure_kept", "lure_reps", "Food in the hand for too long.",
-            f"There is {much} with food in the hand; {MOST_LURES} or fewer are common practice. "
-            "A lure kept longer becomes part of the picture.",
-            "fewer_lures",
-        )  # fmt: skip
+        yield _check("lure_kept", "lure_reps", "fewer_lures", reps=reps, most=MOST_LURES)
     if len(plan.get("prompts", [])) < 2:
-        yield Remark(
-            "check", "lure_not_faded", "prompts", "The lure has nowhere to fade to.",
-            "Food in the hand, then an empty hand, then a smaller gesture, then the cue.",
-        )  # fmt: skip
+        yield _check("lure_not_faded", "prompts")
 
 
 def _caps(plan: Plan) -> Iterator[Remark]:
     cap, reps = plan.get("session_cap_s"), plan.get("rep_cap")
     if cap is None:
-        yield Remark(
-            "check", "no_session_cap", "session_cap_s", "No end to a session.",
-            "First shaping sessions are 1 to 2 minutes, none over 5 (common practice).",
-            "cap_session",
-        )  # fmt: skip
+        yield _check("no_session_cap", "session_cap_s", "cap_session")
     elif cap > LONGEST_SHAPING_S:
-        yield Remark(
-            "check", "long_session", "session_cap_s", "Longer than common practice.",
-            f"{cap / 60:g} minutes of work at a stretch; {LONGEST_SHAPING_S / 60:g} are the most "
-            "in common practice. Blocks of 2 to 3 minutes with breaks teach more.",
-            "cap_session",
+        yield _check(
+            "long_session", "session_cap_s", "cap_session",
+            minutes=cap / 60, most=LONGEST_SHAPING_S / 60,
         )  # fmt: skip
     if reps is None:
-        yield Remark(
-            "check", "no_rep_cap", "rep_cap", "No limit to the reps.",
-            "A limit lets the session end on a success instead of on a tired rep.",
-            "cap_reps",
-        )  # fmt: skip
+        yield _check("no_rep_cap", "rep_cap", "cap_reps")
 
 
 def _rule(plan: Plan) -> Iterator[Remark]:
     if not plan.get("rule"):
-        yield Remark(
-            "check", "no_rule", "rule", "No rule for going on.",
-            "Choose one of the schools, so that the step changes by what happened and not by hope.",
-        )  # fmt: skip
+        yield _check("no_rule", "rule")
 
 
 def _markers(plan: Plan) -> Iterator[Remark]:
     markers = plan.get("markers", [])
     meanings = {m["meaning"] for m in markers}
     if "event" not in meanings:
-        yield Remark(
-            "check", "no_terminal_marker", "markers", "No marker that pays.",
-            "Name the click or word that says: that was it, your reward is coming.",
-        )  # fmt: skip
+        yield _check("no_terminal_marker", "markers")
     if plan.get("after_marker") == "stay" and "keep_going" not in meanings:
-        yield Remark(
-            "check", "no_keep_going", "markers", "Nothing says “stay, more is coming”.",
-            "After the marker the animal is to stay; that needs a keep-going marker of its own.",
-        )  # fmt: skip
+        yield _check("no_keep_going", "markers")
     if plan.get("after_miss") == "no_reward_marker":
-        yield Remark(
-            "check", "no_reward_marker_early", "after_miss", "Only for what is known.",
-            "A mild no-reward marker helps only once the behaviour is known; while it is being "
-            "shaped, say nothing and wait.",
-        )  # fmt: skip
+        yield _check("no_reward_marker_early", "after_miss")
 
 
 def _cue(plan: Plan) -> Iterator[Remark]:
@@ -251,36 +188,23 @@ def _cue(plan: Plan) -> Iterator[Remark]:
         return
     later = [s for n, s in steps if n > places[0] and FORMING & set(s.get("raises", []))]
     if later:
-        yield Remark(
-            "check", "cue_early", "cue", "The cue comes before the behaviour is sure.",
-            f"“{cue['name']}” would name what is not finished: “{later[-1].get('title', '')}” "
-            "still changes its form. A cue said over a half-made behaviour names the half.",
-            "cue_later",
-        )  # fmt: skip
+        yield _check(
+            "cue_early", "cue", "cue_later", cue=cue["name"], step=later[-1].get("title", "")
+        )
 
 
 def _cues(plan: Plan) -> Iterator[Remark]:
     for n, step in _steps(plan):
         if step.get("answers") and not (plan.get("cues") or plan.get("cue")):
-            yield Remark(
-                "check", "answers_no_cue", f"approximations[{n}]", "Nothing is asked.",
-                "This step is about answering its cue, and the plan names none.",
-            )  # fmt: skip
+            yield _check("answers_no_cue", f"approximations[{n}]")
 
 
 def _ends(plan: Plan) -> Iterator[Remark]:
     for n, step in _steps(plan):
         if step.get("until_release") and plan.get("after_marker") == "release":
-            yield Remark(
-                "check", "let_go_by_marker", f"approximations[{n}]", "The marker lets it go.",
-                "The plan says that the marker ends the rep; this step ends when you let go. Say "
-                "that after the marker it stays.",
-            )  # fmt: skip
+            yield _check("let_go_by_marker", f"approximations[{n}]")
         if len(step.get("parts", [])) == 1:
-            yield Remark(
-                "check", "part_of_one", f"approximations[{n}]", "A chain has at least two parts.",
-                "With one part it is a step like any other.",
-            )  # fmt: skip
+            yield _check("part_of_one", f"approximations[{n}]")
 
 
 def _helps(plan: Plan) -> Iterator[Remark]:
@@ -288,10 +212,7 @@ def _helps(plan: Plan) -> Iterator[Remark]:
     for n, step in _steps(plan):
         allowed = step.get("help")
         if allowed not in (None, "none") and levels and allowed not in levels:
-            yield Remark(
-                "check", "help_not_planned", f"approximations[{n}]", "Help the plan does not name.",
-                f"This step allows {HELP_WORDS[allowed]}; the plan's help to fade does not.",
-            )  # fmt: skip
+            yield _check("help_not_planned", f"approximations[{n}]", help=allowed)
 
 
 def _judging(plan: Plan) -> Iterator[Remark]:
@@ -304,58 +225,38 @@ def _judging(plan: Plan) -> Iterator[Remark]:
         possible = 60 / (cycle + hold) if cycle + hold else float("inf")
         asked = own if own is not None else floor if hold else None
         if asked is not None and asked > possible + 1e-9:
-            yield Remark(
-                "check", "floor_impossible", f"approximations[{n}]", "So often it cannot be paid.",
-                f"{asked:g} rewards a minute are asked for; with a hold of {hold:g} s at most "
-                f"{possible:.1f} are possible. "
-                + ("The judgement looks at what is possible." if own is None else "Ask for less."),
+            yield _check(
+                "floor_impossible", f"approximations[{n}]",
+                asked=asked, hold_s=hold, possible=possible, is_own=own is not None,
             )  # fmt: skip
     rule = plan.get("rule") or {}
     steps = [step for _, step in _steps(plan)]
     if rule.get("kind") == "percentile" and not any(
         "target" in (step.get("quantity") or {}) for step in steps
     ):
-        yield Remark(
-            "check", "nothing_measured", "rule", "Nothing to measure by.",
-            "This school pays what is better than before: give a step a number and an aim, else it "
-            "can never say raise.",
-        )  # fmt: skip
+        yield _check("nothing_measured", "rule")
     if rule.get("kind") == "comfort":
-        yield Remark(
-            "caution", "ease_to_code", "rule", "Ease has to be written down.",
-            "This school looks at signs of strain and at leaving the work: mark them at the bench, "
-            "or count them by hand, also where there were none.",
-        )  # fmt: skip
+        yield _caution("ease_to_code", "rule")
 
 
 def _ladders(plan: Plan) -> Iterator[Remark]:
     measured = {s["quantity"]["name"] for _, s in _steps(plan) if s.get("quantity")}
     for n, ladder in enumerate(plan.get("ladders", [])):
         if ladder["name"] not in measured:
-            yield Remark(
-                "check", "ladder_unmeasured", f"ladders[{n}]", "No step measures it.",
-                f"Give a step the number “{ladder['name']}”, so that its reps can be laid beside "
-                "the rungs.",
-            )  # fmt: skip
+            yield _check("ladder_unmeasured", f"ladders[{n}]", ladder=ladder["name"])
 
 
 def _stages(plan: Plan) -> Iterator[Remark]:
     for n, stage in enumerate(plan.get("stages", [])):
         numbers = stage_numbers(stage)
         if numbers.most_weeks is not None and numbers.most_weeks < numbers.least_weeks:
-            yield Remark(
-                "check", "stage_backwards", f"stages[{n}]", "Its most is less than its least.",
-                f"“{stage['name']}” cannot end before it may.",
-            )  # fmt: skip
+            yield _check("stage_backwards", f"stages[{n}]", stage=stage["name"])
 
 
 def _chain(plan: Plan) -> Iterator[Remark]:
     chain = plan.get("chain")
     if chain and len(chain.get("parts", [])) == 1:
-        yield Remark(
-            "check", "chain_of_one", "chain", "A chain has at least two parts.",
-            "Name the parts in the order in which they are done.",
-        )  # fmt: skip
+        yield _check("chain_of_one", "chain")
 
 
 CHECKS: Sequence[Callable[[Plan], Iterator[Remark]]] = (
@@ -376,84 +277,9 @@ CHECKS: Sequence[Callable[[Plan], Iterator[Remark]]] = (
     _chain,
 )
 
-_HAZARDS: Mapping[str, tuple[str, str]] = {
-    "speed_height_turning": (
-        "Speed, height or turning.",
-        "A floor that does not slip, warmed up first, and stop at the first uneven step.",
-    ),
-    "jumping": (
-        "Jumping.",
-        "A bar begins at about half its final height. Growing animals do not jump high or repeat "
-        "impacts: full heights only after the veterinarian agrees, by the sport's own rules.",
-    ),
-    "raised_platform": (
-        "Ramps, stands and platforms.",
-        "Stable and wide, a hand close by, and no jumping off.",
-    ),
-    "worn_or_following": (
-        "Things worn, or that touch or follow.",
-        "The animal moves into it, never the reverse; never left alone in it; fit checked for "
-        "breath, drink and pant. Two to three weeks a stage.",
-    ),
-    "ropes": (
-        "Ropes.",
-        "Hang a rope so that it lets go under a sharp pull, mind horns and halters, and stay "
-        "within reach.",
-    ),
-    "hoof_or_claw": (
-        "Hoof and claw work.",
-        "Beside someone experienced; feet and exits free, and let go before the animal has to ask.",
-    ),
-    "objects_in_mouth": (
-        "Things in the mouth.",
-        "Too large to swallow, nothing that splinters, and traded for, not taken.",
-    ),
-    "large_animal": (
-        "A large animal.",
-        "Mind feet and exits; wear a helmet; work beside someone experienced.",
-    ),
-    "children": (
-        "Children.",
-        "Under an adult's eyes all the while, from about ten years on (common practice).",
-    ),
-}
-_HEALTH: Mapping[str, tuple[str, str]] = {
-    "growing": (
-        "{name} is still growing.",
-        "Fewer reps, no repeated impacts, no full heights: ask the veterinarian first.",
-    ),
-    "old": (
-        "{name} is old.",
-        "Fewer reps, longer breaks, soft ground: ask the veterinarian first.",
-    ),
-    "pregnant": (
-        "{name} is pregnant.",
-        "Short blocks; ask the veterinarian before work with jumping, pulling or turning.",
-    ),
-    "overweight": (
-        "{name} is overweight.",
-        "Fewer reps on hard ground, and every reward out of the day's ration.",
-    ),
-    "injured": (
-        "{name} has been hurt.",
-        "Ask the veterinarian first; stop at any lameness or reluctance.",
-    ),
-    "ill": ("{name} is ill.", "Ask the veterinarian before training; rest is work enough."),
-    "timid": (
-        "{name} is timid.",
-        "Most rewards away from what frightens: 75 % off, 25 % on. The animal moves into it, "
-        "never the reverse.",
-    ),
-    "bites_or_guards": (
-        "{name} bites or guards.",
-        "Keep distance and do not go on alone: work with a veterinarian and a qualified behaviour "
-        "professional. A muzzle is trained before it is needed.",
-    ),
-    "food_allergy": (
-        "{name} does not stand every food.",
-        "Rewards from the list that is safe, and in sizes that do not choke.",
-    ),
-}
+#: Cautions of a learner's health and of a plan's risks, in the order in which they are shown.
+HEALTH: Sequence[Health] = get_args(Health)
+HAZARDS: Sequence[Hazard] = get_args(Hazard)
 #: Where a caution is shown: beside what brings the risk.
 _HEALTH_PLACE = {
     "timid": "placement",
@@ -466,25 +292,15 @@ _HEALTH_PLACE = {
 
 
 def _cautions(plan: Plan, learner: Learner) -> Iterator[Remark]:
-    name = learner.name or "This learner"
-    for code, (title, said) in _HEALTH.items():
+    for code in HEALTH:
         if code in learner.health:
-            place = _HEALTH_PLACE.get(code, "learner")
-            yield Remark("caution", code, place, title.format(name=name), said)
-    hazards = {*plan.get("hazards", []), *(["large_animal"] if learner.size == "large" else [])}
-    for code, (title, said) in _HAZARDS.items():
-        if code in hazards:
-            yield Remark("caution", code, "hazards", title, said)
+            yield _caution(code, _HEALTH_PLACE.get(code, "learner"), name=learner.name)
+    risks = {*plan.get("hazards", []), *(["large_animal"] if learner.size == "large" else [])}
+    for risk in HAZARDS:
+        if risk in risks:
+            yield _caution(risk, "hazards")
     if plan.get("placement"):
-        yield Remark(
-            "caution", "food", "placement", "Food.",
-            "Counted into the day's ration: at most a tenth of the day's energy in treats "
-            "(common practice); mind allergies and choking sizes.",
-        )  # fmt: skip
+        yield _caution("food", "placement")
     cap = plan.get("session_cap_s")
     if cap is not None and cap > FIRST_SESSION_S:
-        yield Remark(
-            "caution", "short_sessions", "session_cap_s", "Short sessions.",
-            "Water and shade near by; stop at heavy breathing, lameness or reluctance, and end on "
-            "a success.",
-        )  # fmt: skip
+        yield _caution("short_sessions", "session_cap_s")
