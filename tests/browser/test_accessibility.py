@@ -44,10 +44,9 @@ def behaviour(trainer):
     return made["id"]
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
 @pytest.mark.parametrize("screen", SCREENS)
-def test_axe_finds_nothing(page, house, coded, behaviour, screen, theme):
-    page.emulate_media(color_scheme=theme)
+def test_axe_finds_nothing(page, house, coded, behaviour, screen):
+    page.emulate_media(color_scheme="dark")
     path = SCREENS[screen].format(session=coded["session_id"], behaviour=behaviour)
     page.goto(house.url + path)
     expect(page.get_by_role("heading", level=1).first).to_be_attached()
@@ -58,8 +57,11 @@ def test_axe_finds_nothing(page, house, coded, behaviour, screen, theme):
         expect(page.get_by_role("region", name="Step 3")).to_be_visible()
     if screen == "findings":
         expect(page.locator("#reps tbody tr").first).to_be_visible()
-    assert page.locator("html").get_attribute("data-theme") == theme
-    assert faults(page) == []
+    for theme in ("dark", "light"):
+        # Whoever's machine goes over to the other theme sees the open page in it at once.
+        page.emulate_media(color_scheme=theme)
+        expect(page.locator("html")).to_have_attribute("data-theme", theme)
+        assert faults(page) == []
 
 
 def test_axe_finds_nothing_in_what_opens(page, house, coded):
