@@ -13,6 +13,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
+from botocore.exceptions import ConnectTimeoutError, EndpointConnectionError, ReadTimeoutError
 from django.core.exceptions import ImproperlyConfigured
 from django.core.files.storage import storages
 from django.core.management import CommandError, call_command
@@ -24,7 +25,7 @@ from frequens.server.ingest import intake, pieces_in
 from frequens.server.ingest.intake import AGAIN, take_in
 from frequens.server.ingest.models import Arriving
 from frequens.server.leaving.bringing_back import bring_back
-from frequens.server.library import film_files, models
+from frequens.server.library import film_files, film_store, models
 from frequens.server.library.film_files import RemovedFilm, StoredFile, remove_leftovers
 from frequens.server.library.film_store import FilmStore, StoreFault
 from frequens.server.library.models import Film, Stage
@@ -275,6 +276,26 @@ def test_questions_that_need_the_store_say_that_it_is_down(store, film, wren):
     store.up()
     assert sent(wren, "POST", path, {"edits": [edit]})[0] == 200
     assert got(wren, there, "frames")[0] == 200
+
+
+@pytest.mark.parametrize("silence", [ConnectTimeoutError, ReadTimeoutError])
+def test_a_store_that_swallows_questions_is_left_alone_for_a_while(store, monkeypatch, silence):
+    """Each question would hold a thread for seconds; a refused one holds nobody."""
+    now, asked = [1000.0], []
+
+    def ask(name):
+        asked.append(name)
+        raise faults.pop(0)(endpoint_url="https://store.example")
+
+    monkeypatch.setattr(film_store, "monotonic", lambda: now[0])
+    monkeypatch.setattr(film_store, "_asked_again_at", 0.0)
+    monkeypatch.setattr(FilmStore, "_object", lambda self, name: ask(name))
+    faults = [EndpointConnectionError, silence, silence]
+    for seconds, times in ((0, 1), (0, 2), (0, 2), (4.9, 2), (5.1, 3)):
+        now[0] = 1000.0 + seconds
+        with pytest.raises(StoreFault, match="does not answer"):
+            FilmStore().part("film/review.mp4", 0, 10)
+        assert len(asked) == times
 
 
 @pytest.mark.parametrize("fetched", [0, film_files.FETCHED_BYTES], ids=["stretches", "fetched"])

@@ -10,6 +10,7 @@ import contextlib
 from collections.abc import Iterator
 from functools import cached_property
 from pathlib import Path
+from time import monotonic
 from typing import Any, Protocol
 
 from django.conf import settings
@@ -19,6 +20,9 @@ from django.core.files.storage import storages
 ALIAS = "films"
 #: How files begin that are on their way here from the store.
 COMING = "coming-"
+#: Where a question got no answer at all nobody waits for the next ones, for so many seconds: each
+#: would hold a thread that marks are waiting for.
+PAUSE_S = 5.0
 NO_ANSWER = (
     "The store of the films does not answer. It is tried again in a moment; nothing is lost."
 )
@@ -88,14 +92,29 @@ class FilmStore:
         return self._storage.bucket.Object(self._key(name))
 
 
+#: Until when nothing is asked of the store, by the machine's steady clock.
+_asked_again_at = 0.0
+
+
 @contextlib.contextmanager
 def _answering() -> Iterator[None]:
     # Only an installation with a store needs these packages.
     from boto3.exceptions import Boto3Error
-    from botocore.exceptions import BotoCoreError, ClientError
+    from botocore.exceptions import (
+        BotoCoreError,
+        ClientError,
+        ConnectTimeoutError,
+        ReadTimeoutError,
+    )
 
+    global _asked_again_at
+    if monotonic() < _asked_again_at:
+        raise StoreFault(NO_ANSWER)
     try:
         yield
+    except (ConnectTimeoutError, ReadTimeoutError) as error:
+        _asked_again_at = monotonic() + PAUSE_S
+        raise StoreFault(NO_ANSWER) from error
     except ClientError as error:
         # It may be another bucket by mistake: what was kept is not given up for that.
         is_missing = error.response.get("Error", {}).get("Code") in ("404", "NoSuchKey")
