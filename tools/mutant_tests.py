@@ -1,8 +1,8 @@
 """Which tests reach which line: a plugin for pytest, beside coverage with its contexts.
 
-``coverage run … -m pytest -p tools.mutant_tests``: coverage notes for every line the test functions
-that came by; this notes which tests a function stands for and how long each takes, into the file
-named in ``FREQUENS_MUTANT_TESTS``.
+``coverage run … -m pytest -p tools.mutant_tests``: coverage notes for every line under which name
+it was run, a test's or a fixture's; this gives it the names, and notes which tests ask for which
+fixture and how long each test takes, into the file named in ``FREQUENS_MUTANT_TESTS``.
 """
 
 from __future__ import annotations
@@ -10,15 +10,15 @@ from __future__ import annotations
 import json
 import os
 from collections import defaultdict
+from collections.abc import Generator
 from pathlib import Path
 from typing import Any
 
+import coverage
 import pytest
 
 #: Tests that ask a house of its own are not asked: what is changed here is not in its processes.
 ELSEWHERE = frozenset({"make_house", "house"})
-#: What hypothesis runs of all its tests; coverage cannot tell one from another.
-BY_HYPOTHESIS = "hypothesis.internal.conjecture.engine.ConjectureRunner.test_function"
 
 _tests: defaultdict[str, set[str]] = defaultdict(set)
 _seconds: defaultdict[str, float] = defaultdict(float)
@@ -31,12 +31,36 @@ def pytest_collection_modifyitems(config: Any, items: list[Any]) -> None:
     config.hook.pytest_deselected(items=left_out)
     items[:] = [item for item in items if item not in left_out]
     for item in items:
-        function = getattr(item, "function", None)
-        if function is None:
-            continue
-        _tests[f"{function.__module__}.{function.__qualname__}"].add(item.nodeid)
-        if hasattr(function, "hypothesis"):
-            _tests[BY_HYPOTHESIS].add(item.nodeid)
+        _tests[item.nodeid].add(item.nodeid)
+        for definitions in item._fixtureinfo.name2fixturedefs.values():
+            _tests[_named(definitions[-1])].add(item.nodeid)
+
+
+def _named(fixture: Any) -> str:
+    return f"fixture {fixture.baseid}::{fixture.argname}"
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_call(item: pytest.Item) -> Generator[None]:
+    _note(item.nodeid)
+    yield
+    _note("")
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_fixture_setup(fixturedef: Any, request: Any) -> Generator[None, Any, Any]:
+    """What a fixture runs is reached by every test that asks for it, not by the first alone."""
+    _note(_named(fixturedef))
+    made = yield
+    # One fixture's setup may be asked for in the middle of a test.
+    _note(request.node.nodeid if request.node.nodeid in _tests else "")
+    return made
+
+
+def _note(name: str) -> None:
+    noting = coverage.Coverage.current()
+    assert noting is not None
+    noting.switch_context(name)
 
 
 def pytest_runtest_logreport(report: pytest.TestReport) -> None:

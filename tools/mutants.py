@@ -28,7 +28,6 @@ from typing import Any
 import coverage
 import libcst as cst
 from mutmut.mutation.file_mutation import Mutation, create_mutations, deep_replace
-from tools.mutant_tests import BY_HYPOTHESIS
 
 from frequens.core.statistics.summaries import wilson
 
@@ -61,7 +60,8 @@ class Mutant:
 
 @dataclass(frozen=True)
 class Reach:
-    """Which tests come by which line of which file, and how long each takes."""
+    """Which tests and fixtures come by which line of which file, the tests that stand for each
+    of these names, and how long each test takes."""
 
     by_line: Mapping[str, Mapping[int, list[str]]]
     tests: Mapping[str, list[str]]
@@ -80,10 +80,6 @@ class Reach:
             quick = (test for test, seconds in self.seconds.items() if seconds < QUICK_S)
             return sorted(quick, key=lambda test: self.seconds[test])
         found = {test for name in names for test in self.tests.get(name, [])}
-        if BY_HYPOTHESIS in names:
-            files = {test.split("::")[0] for test in found - set(self.tests[BY_HYPOTHESIS])}
-            drawn = self.tests[BY_HYPOTHESIS]
-            found -= {test for test in drawn if files and test.split("::")[0] not in files}
         return sorted(found, key=lambda test: self.seconds.get(test, 0.0))
 
 
@@ -159,7 +155,7 @@ def _options_of(rooms: Iterable[str]) -> list[str]:
 def _learn(rooms: list[str]) -> None:
     """Run the rooms' tests once, noting which lines each comes by."""
     settings = COPY / "coverage.ini"
-    settings.write_text("[run]\ndynamic_context = test_function\nsource = frequens\n")
+    settings.write_text("[run]\nsource = frequens\n")
     pytest = ["-m", "pytest", "-q", "-p", "tools.mutant_tests", *_options_of(rooms)]
     pytest += [f"--ignore={name}" for name in TOO_WIDE]
     noted = str(COPY / "tests.json")

@@ -113,6 +113,11 @@ def test_refusing_a_wrong_place_moves_what_sounds_like_it_behind():
     assert score_at(after, 5.0) == pytest.approx(score_at(before, 5.0))
 
 
+def test_a_sound_of_no_length_has_no_rows():
+    assert Voices.none().rows.shape == (0, BANDS)
+    assert len(find_words(Voices.none(), [1.0]).t_s) == 0
+
+
 def test_marks_where_nobody_speaks_teach_nothing():
     silence = heard_voices(np.zeros(5 * RATE, np.float32))
     found = find_words(silence, [1.0, 2.0])

@@ -167,6 +167,23 @@ def test_a_level_is_the_mean_of_what_was_heard_of_it(heard):
     assert builder.overview().click_db.tolist() == [-20, FLOOR_DB, FLOOR_DB]
 
 
+@pytest.mark.parametrize("block", [1, 7, 100, 251])
+def test_an_overview_is_the_same_by_blocks_of_any_length(block):
+    from frequens.media.sound.track import _OverviewBuilder
+
+    rising = np.linspace(-0.9, 0.8, 1200, dtype=np.float32)
+    whole, by_blocks = _OverviewBuilder(5), _OverviewBuilder(5)
+    whole.add(0, rising, rising / 2)
+    for start in range(0, len(rising), block):
+        part = rising[start : start + block]
+        by_blocks.add(start, part, part / 2)
+    assert by_blocks.overview().to_bytes() == whole.overview().to_bytes()
+    # And it is something: the level of a ramp's halves, by their mean square.
+    stretches = (rising.astype(float) / 2).reshape(5, -1)
+    levels = 10 * np.log10(np.mean(stretches**2, axis=1))
+    assert whole.overview().click_db.tolist() == np.round(levels).astype(int).tolist()
+
+
 @pytest.mark.parametrize(("container", "is_late"), [("mpegts", True), ("mp4", False)])
 def test_the_sound_of_a_broadcast_stream_may_be_late(tmp_path, container, is_late):
     path = tmp_path / "film"
