@@ -31,14 +31,14 @@ dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
 
 # Beside one another; what each said stands together.
 AT_ONCE = $(MAKE) --no-print-directory -O
-# So many tests of a kind at once: a good number for two cores.
-WORKERS := 3
 
-# Everything at once: tests of the house and of the screens wait a good part of their time, for
-# films and drills that last as long as they last. First what all of it stands on.
+# What all of it stands on is brought at once; the suites come one after another, as both at once are
+# no sooner done and tests that measure an instant would be held up by the others.
 test:
 	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html
-	@$(AT_ONCE) -j3 WORKERS=2 test-browser test-python check-web check-python test-web
+	@$(AT_ONCE) -j2 check-python check-web test-web
+	@$(MAKE) --no-print-directory test-python
+	@$(MAKE) --no-print-directory test-browser
 
 # What one runs often: everything but films, the server and the browser.
 check: .venv/.ready-dev web/node_modules/.ready
@@ -100,16 +100,16 @@ test-tools: | .venv/bin/python
 	[ -z "$$missing" ] || { $(apt_get) $$missing; }
 
 test-python: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n $(WORKERS) --dist loadfile --no-loadscope-reorder tests/core tests/media tests/server
+	$(BIN)/pytest -n 4 --dist loadfile --no-loadscope-reorder tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
 test-postgres: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,pg_lsclusters,postgresql)
 	@$(call apt_for,redis-server,redis-server)
-	$(BIN)/python -m tests.postgres $(BIN)/pytest -n $(WORKERS) --dist loadfile --no-loadscope-reorder tests/server
+	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n $(WORKERS) --dist loadfile --no-loadscope-reorder tests/browser
+	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
 
 lint: check-python check-web
 
