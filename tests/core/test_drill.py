@@ -249,6 +249,26 @@ def test_what_the_display_did_not_show_in_time_counts_for_nothing(shown, picture
     assert found.timing.lag_s.n == found.caught.of
 
 
+@pytest.mark.parametrize(
+    ("press", "gap_s", "on"),
+    [
+        (3.25, 0.4, None),
+        (3.2 + LATE_S, 0.4, None),
+        (3.2 + LATE_S + 0.01, 0.4, "fake"),
+        # Shown in its time, the answer came too late.
+        (3.25, FRAME_S, "nothing"),
+    ],
+)
+def test_what_was_shown_late_may_be_answered_as_late(press, gap_s, on):
+    found = scored(ONE, [press], {0: Shown(3.2, gap_s)})
+    assert [mark.on for mark in found.false_marks] == ([] if on is None else [on])
+    assert found.wrong == (on is not None)
+    assert found.answers[0].press_s == (press if on is None else None)
+    # It counts for nothing either way, and a second press is on something again.
+    assert found.answers[0].lag_s is None
+    assert scored(ONE, [press, press + 0.01], {0: Shown(3.2, gap_s)}).wrong >= 1
+
+
 @pytest.mark.parametrize(("lag", "foreseen"), [(0.0, 1), (SOONEST_S - 1e-6, 1), (SOONEST_S, 0)])
 def test_sooner_than_anybody_answers_is_foreseen(lag, foreseen):
     found = scored([Window("begins", 0.0, 0.0, 1.0)], [lag])

@@ -134,8 +134,9 @@ def score(
     """Each press of a drill put to what it was on.
 
     `shown` is by the window's place; an instant that was never shown counts as faltered. The
-    first press within a window answers its instant. Presses are seconds from the beginning,
-    `picture_s` is the usual time from picture to picture, seconds.
+    first press within a window answers its instant. What was shown late may be answered as late:
+    such a press marks nothing wrong. Presses are seconds from the beginning, `picture_s` is the
+    usual time from picture to picture, seconds.
     """
     falters_s = max(FALTERS_S, FALTERS_TIMES * picture_s)
     answers: dict[int, Answer] = {}
@@ -143,7 +144,12 @@ def score(
     for press in sorted(presses):
         place = _place(windows, press)
         window = None if place is None else windows[place]
-        if window is None or place is None:
+        late = None
+        if window is None or window.due_s is None:
+            late = _shown_late(windows, shown, press, falters_s)
+        if late is not None and late not in answers:
+            answers[late] = _answer(windows[late], shown[late], press, falters_s)
+        elif window is None or place is None:
             false_marks.append(FalseMark(press, "nothing"))
         elif window.due_s is None:
             false_marks.append(FalseMark(press, window.on))
@@ -155,6 +161,18 @@ def score(
         if window.due_s is not None and place not in answers:
             answers[place] = _answer(window, shown.get(place), None, falters_s)
     return _score([answers[place] for place in sorted(answers)], false_marks)
+
+
+def _shown_late(
+    windows: Sequence[Window], shown: Mapping[int, Shown], press: float, falters_s: float
+) -> int | None:
+    """The instant that faltered and was first seen so shortly before the press, if any."""
+    for place, seen in shown.items():
+        window = windows[place]
+        is_late = window.due_s is not None and seen.gap_s > falters_s
+        if is_late and window.closes_s < press <= seen.at_s + LATE_S:
+            return place
+    return None
 
 
 def _place(windows: Sequence[Window], press: float) -> int | None:
