@@ -100,16 +100,16 @@ test-tools: | .venv/bin/python
 	[ -z "$$missing" ] || { $(apt_get) $$missing; }
 
 test-python: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n 4 --dist loadfile --no-loadscope-reorder tests/core tests/media tests/server
+	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
 test-postgres: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,pg_lsclusters,postgresql)
 	@$(call apt_for,redis-server,redis-server)
-	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/server
+	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n 3 --dist loadfile --no-loadscope-reorder tests/browser
+	$(BIN)/pytest -n 3 --dist loadfile tests/browser
 
 lint: check-python check-web
 

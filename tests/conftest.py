@@ -16,21 +16,6 @@ hypothesis.settings.register_profile("house", deadline=None)
 hypothesis.settings.load_profile("house")
 
 
-#: Files that take minutes. They are begun first, so that nobody waits for one at the end.
-LONGEST = frozenset(
-    f"test_{name}"
-    for name in (
-        *("exact_playing", "exact_frames", "drill", "led_film", "bench", "accessibility", "coding"),
-        *("findings", "clicks", "films", "keeping", "hostile", "film_store", "servers", "house"),
-        *("arriving", "rehearsal", "marker_words", "bringing_back", "wheel", "api_contract"),
-    )
-)
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    items.sort(key=lambda item: item.path.stem not in LONGEST)
-
-
 @pytest.fixture(autouse=True)
 def films_of_their_own(request, tmp_path):
     """A test never touches the installation's films or its queue."""

@@ -269,6 +269,14 @@ def test_what_was_shown_late_may_be_answered_as_late(press, gap_s, on):
     assert scored(ONE, [press, press + 0.01], {0: Shown(3.2, gap_s)}).wrong >= 1
 
 
+def test_two_that_were_shown_late_at_once_are_each_answered():
+    windows = [Window("begins", 0.5, 1.0, 2.0), Window("begins", 2.1, 2.6, 3.6)]
+    shown = {0: Shown(4.0, 2.0), 1: Shown(4.0, 2.0)}
+    assert scored(windows, [4.2, 4.5], shown).wrong == 0
+    # A third press is on something again.
+    assert scored(windows, [4.2, 4.5, 4.8], shown).false_on == {"nothing": 1}
+
+
 @pytest.mark.parametrize(("lag", "foreseen"), [(0.0, 1), (SOONEST_S - 1e-6, 1), (SOONEST_S, 0)])
 def test_sooner_than_anybody_answers_is_foreseen(lag, foreseen):
     found = scored([Window("begins", 0.0, 0.0, 1.0)], [lag])

@@ -6,7 +6,9 @@ type Asked<Key extends string, Words> = Key extends `${infer Name}_one`
     ? Name
     : Key
   : Key extends `${infer Name}_other`
-    ? Name
+    ? `${Name}_one` extends keyof Words
+      ? Name
+      : Key
     : Key;
 
 type KeysOf<Words> = {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -144,15 +144,12 @@ def score(
     for press in sorted(presses):
         place = _place(windows, press)
         window = None if place is None else windows[place]
-        late = None
-        if window is None or window.due_s is None:
-            late = _shown_late(windows, shown, press, falters_s)
-        if late is not None and late not in answers:
-            answers[late] = _answer(windows[late], shown[late], press, falters_s)
-        elif window is None or place is None:
-            false_marks.append(FalseMark(press, "nothing"))
-        elif window.due_s is None:
-            false_marks.append(FalseMark(press, window.on))
+        if window is None or place is None or window.due_s is None:
+            late = _shown_late(windows, shown, answers, press, falters_s)
+            if late is None:
+                false_marks.append(FalseMark(press, window.on if window else "nothing"))
+            else:
+                answers[late] = _answer(windows[late], shown[late], press, falters_s)
         elif place in answers:
             false_marks.append(FalseMark(press, "twice"))
         else:
@@ -164,12 +161,16 @@ def score(
 
 
 def _shown_late(
-    windows: Sequence[Window], shown: Mapping[int, Shown], press: float, falters_s: float
+    windows: Sequence[Window],
+    shown: Mapping[int, Shown],
+    answered: Container[int],
+    press: float,
+    falters_s: float,
 ) -> int | None:
-    """The instant that faltered and was first seen so shortly before the press, if any."""
+    """An instant that faltered, first seen so shortly before the press and not answered yet."""
     for place, seen in shown.items():
         window = windows[place]
-        is_late = window.due_s is not None and seen.gap_s > falters_s
+        is_late = window.due_s is not None and seen.gap_s > falters_s and place not in answered
         if is_late and window.closes_s < press <= seen.at_s + LATE_S:
             return place
     return None

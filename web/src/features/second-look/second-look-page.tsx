@@ -80,9 +80,7 @@ function Waiting({ look }: { look: SecondLook }) {
           ? t("second_look:page.you_code_it_again")
           : t("second_look:page.named_codes_it_again", { name: look.reviewer })}
       </h1>
-      <p className="mt-2 max-w-[65ch] text-soft">
-        {t("second_look:page.neither_sees_the_others_marks")}
-      </p>
+      <p className="mt-2 max-w-[65ch] text-soft">{t("second_look:page.neither_sees_the_other")}</p>
       <ul className="mt-6 max-w-2xl border-t border-ink">
         <Side
           name={t("second_look:page.first_coding")}
