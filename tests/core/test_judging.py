@@ -14,8 +14,8 @@ from hypothesis import strategies as st
 
 from frequens.core import read_session
 from frequens.core.decisions.judging import NUMBERS, Digest, Judging, judge
-from frequens.core.decisions.judging import words as judging_words
 from frequens.core.findings import as_plain_values
+from frequens.core.words.english.next_session import WATCH
 
 from .training_days import Counted, Day, codes, digest_of, judged, plan_of
 
@@ -510,7 +510,7 @@ def test_an_empty_history_is_refused():
 
 def test_every_code_and_number_has_its_words():
     assert {n.name for n in NUMBERS} == set(Judging.__dataclass_fields__)
-    said = " ".join([n.words + " " + n.why for n in NUMBERS] + list(judging_words.WATCH.values()))
+    said = " ".join([n.words + " " + n.why for n in NUMBERS] + list(WATCH.values()))
     for _, days, *_ in SITUATIONS:
         one = judged(*days)
         said += " ".join([one.headline, one.hands or "", one.why.text])

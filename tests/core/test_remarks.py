@@ -11,7 +11,7 @@ import pytest
 
 from frequens.core.planning.calculators.schedules import FIRST_SESSION_S
 from frequens.core.planning.shaping import Learner, read_shaping_plan, remarks
-from frequens.core.planning.shaping.remark_words import DIMENSION_WORDS
+from frequens.core.words.english.remarks import DIMENSIONS
 
 from .test_shaping import flight, plan, sound_plan
 
@@ -243,7 +243,7 @@ def test_steps_that_raise_nothing_come_after_the_cue():
 
 
 def test_every_dimension_has_its_word_in_the_remark():
-    for dimension, word in DIMENSION_WORDS.items():
+    for dimension, word in DIMENSIONS.items():
         other = "topography" if dimension != "topography" else "speed"
         parts = {"approximations": flight({}, {"raises": [dimension, other]})}
         assert f"raises {word} and " in said_of(parts)["two_dimensions"].text

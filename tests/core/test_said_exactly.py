@@ -8,7 +8,6 @@ import json
 import pytest
 
 from frequens.core import measure, read_session, write_session
-from frequens.core.decisions.judging.words import counted, headline, in_full
 from frequens.core.findings import measure_session
 from frequens.core.formats.session_document.by_hand import read_by_hand
 from frequens.core.formats.text_formats import read_webvtt, write_webvtt
@@ -18,6 +17,8 @@ from frequens.core.planning.shaping import STARTERS, session_plan
 from frequens.core.reading.acceptable import check_value
 from frequens.core.reading.document_values import InvalidDocument, Reading
 from frequens.core.rules.judgement_numbers import read_judging
+from frequens.core.words import counted
+from frequens.core.words.of_judgement import headline, in_full
 
 from .coded import Coding
 from .test_shaping import sound_plan
@@ -234,14 +235,21 @@ def test_a_digest_says_how_pauses_were_at_first_and_at_last():
 
 
 @pytest.mark.parametrize(
-    ("step", "split", "begin"),
+    ("step", "is_after", "begin"),
     [
-        ("nose", None, "A smaller step before “nose”: "),
-        ("nose", ["look", "nose"], "A smaller step before “nose”: "),
-        ("nose", ["nose", "push"], "A step between “nose” and the next: "),
-        (None, None, "A smaller step before this step: "),
-        (None, [None, "nose"], "A smaller step before this step: "),
+        ("nose", False, "A smaller step before “nose”: "),
+        ("nose", True, "A step between “nose” and the next: "),
+        (None, False, "A smaller step before this step: "),
     ],
 )
-def test_a_headline_quotes_a_step_only_where_one_is_named(step, split, begin):
-    assert headline("split", "failed_above", {}, step, "", split).startswith(begin)
+def test_a_headline_quotes_a_step_only_where_one_is_named(step, is_after, begin):
+    said = headline("split", "failed_above", {}, step, "", is_after=is_after)
+    assert said == f"{begin}the next step failed twice."
+
+
+@pytest.mark.parametrize("decision", ["hold", "lower"])
+def test_only_a_split_can_be_after_its_step(decision):
+    said = headline(decision, "uneven", {"condition": "place", "level": "yard"}, "nose", "")
+    assert said == headline(
+        decision, "uneven", {"condition": "place", "level": "yard"}, "nose", "", is_after=True
+    )

@@ -2792,6 +2792,8 @@ export interface components {
         /**
          * Checked
          * @description A line that was asked and was not true: its code, the question, and what was found.
+         *
+         *     `numbers` are what the words in `found` were made of.
          */
         Checked: {
             /** Code */
@@ -2800,6 +2802,10 @@ export interface components {
             question: string;
             /** Found */
             found: string;
+            /** Numbers */
+            numbers: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Condition

@@ -11,7 +11,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..decisions.judging import Digest, Judgement
-from ..decisions.judging.words import HELP_WORDS, WATCH
+from ..words import fill
+from ..words.english.judgement import HELP
+from ..words.english.next_session import STOP, WATCH, WATCH_HANDS
 from .calculators.preparing import placement_budget, prepare_rewards
 from .calculators.schedules import FIRST_SESSION_S
 from .shaping import Learner, remarks, step_in_use, steps_in_use
@@ -184,18 +186,18 @@ def _watch(
     """What to look at in the animal and in one's own hands, in the order of what was said."""
     said = [WATCH[code] for code in codes if code in WATCH]
     if judgement.help is not None:
-        said.insert(0, f"No more help than {HELP_WORDS[judgement.help]}.")
+        said.insert(0, fill(WATCH_HANDS["fade"], {}, help=HELP[judgement.help]))
     timing = findings["timing"] if findings else None
     if timing is not None and "mend_timing" in codes:
         if timing["late"] or timing["behaviour_over"]:
-            said.append("Marker earlier: on the behaviour, not after it.")
+            said.append(WATCH_HANDS["late"])
         if timing["early"]:
-            said.append("Marker not before the behaviour begins.")
+            said.append(WATCH_HANDS["early"])
     if findings is not None and findings["reward_latency_s"]["over_limit"]:
-        said.append("Reward sooner after the marker: have it ready, out of the moving hand.")
+        said.append(WATCH_HANDS["slow_reward"])
     if findings is not None and findings["counts"]["orphan_markers"]:
-        said.append("Some markers fell on nothing that counts: know beforehand what does.")
-    return tuple(dict.fromkeys(said)) or ("The same quiet hands as last time.",)
+        said.append(WATCH_HANDS["orphan_markers"])
+    return tuple(dict.fromkeys(said)) or (WATCH_HANDS["nothing"],)
 
 
 def _cautions(plan: Plan, learner: Learner | None) -> tuple[str, ...]:
@@ -204,10 +206,10 @@ def _cautions(plan: Plan, learner: Learner | None) -> tuple[str, ...]:
 
 
 def _stop_rules(plan: Plan, seconds: float, reps: int | None) -> list[str]:
-    limit = f"After {seconds / 60:.1f} min"
-    said = [f"{limit} or {reps} reps, on a success." if reps else f"{limit}, on a success."]
+    limit = STOP["limit.reps" if reps else "limit"]
+    said = [fill(limit, {"minutes": seconds / 60, "reps": reps})]
     rule = plan.get("rule") or {}
     if rule.get("kind", "run") == "run":
-        said.append(f"After {rule.get('miss', 3)} misses in a row: a step back, pay, and end well.")
-    said.append("At heavy breathing, lameness, reluctance, or any strong sign of fear: at once.")
+        said.append(fill(STOP["misses"], {"miss": rule.get("miss", 3)}))
+    said.append(STOP["ease"])
     return said

@@ -10,7 +10,6 @@ from typing import Any
 
 from django.utils import timezone
 
-from frequens.core.decisions.judging.words import HELP_WORDS
 from frequens.core.planning.next_session import missing_step, next_session
 from frequens.core.planning.shaping import steps_in_use
 from frequens.core.planning.shaping.manner import manner
@@ -18,6 +17,7 @@ from frequens.core.programme.chaining import alone_of, chaining, parts_of
 from frequens.core.programme.grid import Grid
 from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.variation import variation_of
+from frequens.core.words.english.judgement import HELP
 
 from ..coding.edit_store import fold, plan_of
 from ..coding.plan_titles import titles_by_key, titles_of
@@ -170,7 +170,7 @@ def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:
     if card["levels"].levels:
         said.append(f"Where: {_places(card['levels'].levels)}.")
     if card["help"]:
-        said.append(f"No more help than {HELP_WORDS[card['help']]}.")
+        said.append(f"No more help than {HELP[card['help']]}.")
     if card["between"]:
         said.append(f"A step is missing: {card['between']['title']}.")
     said += card["how"]

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from frequens.core.decisions.judging import Judgement
-from frequens.core.decisions.judging.words import counted
 from frequens.core.history.logbook import wants_elsewhere
 from frequens.core.model.events import Settings
 from frequens.core.planning.shaping import steps_in_use
+from frequens.core.words import counted
 
 from ..coding.edit_store import fold, settings_of
 from ..coding.plan_titles import titles_of

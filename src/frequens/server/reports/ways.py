@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
-from frequens.core.decisions.judging.words import counted
+from frequens.core.words import counted
 
 Findings = Mapping[str, Any]
 WORST = ("", "slight", "marked", "severe")

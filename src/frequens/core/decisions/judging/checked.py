@@ -1,105 +1,78 @@
-"""What each line of the judgement looked at, in words and numbers, whether it was true or not."""
+"""What each line of the judgement looked at, in numbers, whether it was true or not."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from typing import Any
 
 from .case import Case
 from .lines import last_stays, tries_above
-from .words import HELP_WORDS, counted
 
 
-def _of(count: float, of: float) -> str:
-    return f"{count:g} of {of:g}"
+def _pair(count: str, of: str, pair: tuple[int, int]) -> Mapping[str, Any]:
+    return {count: pair[0], of: pair[1]}
 
 
-def _last(case: Case, count: int) -> str:
-    last = case.record.last(count)
-    return f"{sum(last)} of the last {len(last)} fit"
+def _mostly_missed(case: Case) -> Mapping[str, Any]:
+    last = case.record.last(case.numbers.low_reps)
+    return {"met": sum(last), "judged": len(last)}
 
 
-def _pay(case: Case) -> str:
-    if case.paid_per_min is None:
-        return "too little work to tell"
-    return f"{case.paid_per_min:.1f} a minute, {case.floor_per_min:.1f} is the least"
-
-
-def _times(count: int) -> str:
-    return counted(count, "time")
-
-
-def _pauses(case: Case) -> str:
+def _pauses(case: Case) -> Mapping[str, Any]:
     """Pauses before a rep, and coming back after being sent away, where there are enough."""
-    said = [
-        f"{rise.first_s:.1f} s at first, {rise.last_s:.1f} s at the end"
+    known = [
+        rise
         for rise in (case.today.pauses, case.today.returns)
         if rise is not None and rise.first_s is not None and rise.last_s is not None
     ]
-    return "; ".join(said) or "too few to tell"
+    names = (("first_s", "last_s"), ("back_first_s", "back_last_s"))
+    return {
+        name: value
+        for rise, (first, last) in zip(known, names, strict=False)
+        for name, value in ((first, rise.first_s), (last, rise.last_s))
+    }
 
 
-def _longest(case: Case) -> str:
-    return f"{max((length for length, _ in case.waits), default=0):.0f} s at most"
-
-
-#: By code: the question in words, and what was found.
-CHECKED: Mapping[str, tuple[str, Callable[[Case], str]]] = {
-    "distress": ("Strong signs of strain?", lambda c: f"{c.today.signs[2]}"),
-    "unease": (
-        "Ease: marked signs, and leaving the work?",
-        lambda c: f"{c.today.signs[1]}, and {c.today.opt_outs}",
-    ),
-    "rule_lower": ("Does the school say lower?", lambda c: c.school.decision),
-    "five_misses": ("Misses in a row?", lambda c: f"{c.record.run(False)}"),
-    "mostly_missed": ("Mostly failing?", lambda c: _last(c, c.numbers.low_reps)),
-    "rate_floor": ("Paid often enough?", _pay),
-    "ease_first": (
-        "Quite at ease: slight signs, marked signs, leaving?",
-        lambda c: f"{c.today.signs[0]}, {c.today.signs[1]}, {c.today.opt_outs}",
-    ),
-    "failed_above": ("Failed at the next step lately?", lambda c: _times(len(tries_above(c)))),
-    "failed_above_today": ("And today?", lambda c: _times(sum(tries_above(c)))),
-    "mend_timing": ("Markers that missed?", lambda c: _of(*c.today.missed)),
-    "mend_pay": ("Markers without a reward?", lambda c: _of(*c.today.unpaid)),
-    "mend_hand": ("The hand before the marker?", lambda c: _of(*c.today.hand_first)),
-    "help_left": (
-        "More help than the step allows?",
-        lambda c: f"{HELP_WORDS[c.most_help]} is allowed",
-    ),
-    "lure_long": (
-        "Food in the hand?",
-        lambda c: f"on {counted(sum(t.help == 'food_lure' for t in c.record.trials), 'rep')}",
-    ),
-    "cue_overlap": (
-        "Cue and help together?",
-        lambda c: _of(c.today.overlapped, c.today.cued),
-    ),
-    "cue_repeated": (
-        "Cue said more than once?",
-        lambda c: _of(c.today.repeated, c.today.presentations),
-    ),
-    "not_waiting": (
-        "Shown unasked?",
-        lambda c: _of(c.record.total("alarms"), c.record.total("windows")),
-    ),
-    "not_tested": ("Waits without a cue?", lambda c: f"{c.record.total('windows')}"),
-    "wrong_answers": (
-        "Answered with something else?",
-        lambda c: _of(c.record.total("wrong"), c.record.total("presentations")),
-    ),
-    "uneven": (
-        "Weak in one condition?",
-        lambda c: f"{len({i for t in c.record.trials for i in t.conditions.items()})} looked at",
-    ),
-    "rising_pause": ("Slower and slower?", _pauses),
-    "more_signs": (
-        "More signs at the end?",
-        lambda c: f"{c.today.signs_first} at first, {c.today.signs_last} at the end",
-    ),
-    "dry_spell": ("A long wait for pay?", _longest),
-    "left_early": (
-        "Left before it was let go?",
-        lambda c: _times(sum(not kept for kept in last_stays(c))),
-    ),
-    "plateau": ("No further for long?", lambda c: f"{len(c.record.met)} reps on record"),
+#: By code: what was found. `core.words` has the question and the words for it.
+CHECKED: Mapping[str, Callable[[Case], Mapping[str, Any]]] = {
+    "distress": lambda c: {"signs": c.today.signs[2]},
+    "unease": lambda c: {"signs": c.today.signs[1], "opt_outs": c.today.opt_outs},
+    "rule_lower": lambda c: {"decision": c.school.decision},
+    "five_misses": lambda c: {"misses": c.record.run(False)},
+    "mostly_missed": _mostly_missed,
+    "rate_floor": lambda c: {"per_min": c.paid_per_min, "rate_floor_per_min": c.floor_per_min},
+    "ease_first": lambda c: {
+        "mild": c.today.signs[0],
+        "signs": c.today.signs[1],
+        "opt_outs": c.today.opt_outs,
+    },
+    "failed_above": lambda c: {"tries": len(tries_above(c))},
+    "failed_above_today": lambda c: {"tries": sum(tries_above(c))},
+    "mend_timing": lambda c: _pair("missed", "n", c.today.missed),
+    "mend_pay": lambda c: _pair("unpaid", "n", c.today.unpaid),
+    "mend_hand": lambda c: _pair("before_marker", "n", c.today.hand_first),
+    "help_left": lambda c: {"help": c.most_help},
+    "lure_long": lambda c: {"lured": sum(t.help == "food_lure" for t in c.record.trials)},
+    "cue_overlap": lambda c: {"overlapped": c.today.overlapped, "n": c.today.cued},
+    "cue_repeated": lambda c: {"repeated": c.today.repeated, "n": c.today.presentations},
+    "not_waiting": lambda c: {
+        "alarms": c.record.total("alarms"),
+        "windows": c.record.total("windows"),
+    },
+    "not_tested": lambda c: {"windows": c.record.total("windows")},
+    "wrong_answers": lambda c: {
+        "wrong": c.record.total("wrong"),
+        "n": c.record.total("presentations"),
+    },
+    "uneven": lambda c: {
+        "levels": len({item for t in c.record.trials for item in t.conditions.items()})
+    },
+    "rising_pause": _pauses,
+    "more_signs": lambda c: {
+        "first_third": c.today.signs_first,
+        "last_third": c.today.signs_last,
+    },
+    "dry_spell": lambda c: {"longest_s": max((length for length, _ in c.waits), default=0.0)},
+    "left_early": lambda c: {"left": sum(not kept for kept in last_stays(c))},
+    "plateau": lambda c: {"judged": len(c.record.met)},
 }

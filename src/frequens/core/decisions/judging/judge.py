@@ -9,7 +9,7 @@ from typing import Any
 from ...model.events import Plan
 from ...rules.judgement_numbers import Judging
 from ...rules.schools import RULES, School, Verdict
-from . import words
+from ...words.of_judgement import checked_words, count_of, hands_sentence, headline, in_full
 from .case import Case
 from .checked import CHECKED
 from .digest import Digest
@@ -53,11 +53,15 @@ class Said:
 
 @dataclass(frozen=True)
 class Checked:
-    """A line that was asked and was not true: its code, the question, and what was found."""
+    """A line that was asked and was not true: its code, the question, and what was found.
+
+    `numbers` are what the words in `found` were made of.
+    """
 
     code: str
     question: str
     found: str
+    numbers: Mapping[str, Any]
 
 
 @dataclass(frozen=True)
@@ -211,7 +215,7 @@ def _said(
     record = _on_record(case)
     beside = _beside(case, why)
     split = why.split if why.decision == "split" else None
-    count = words.count_of(record.met, record.judged, record.sessions)
+    count = count_of(record.met, record.judged, record.sessions)
     return Judgement(
         decision=why.decision,
         step=case.key,
@@ -223,17 +227,17 @@ def _said(
         school=_of_school(case.school),
         other_schools={kind: _of_school(said) for kind, said in others.items()},
         record=record,
-        headline=words.headline(
+        headline=headline(
             why.decision,
             why.code,
             why.numbers,
             title_of(case.key),
             count,
-            [None if key is None else title_of(key) for key in split] if split else None,
-            why.help,
+            is_after=split is not None and split[0] is not None and split[0] == case.key,
+            help_level=why.help,
         ),
         hands=_hands(case, beside, why),
-        checked=tuple(Checked(code, CHECKED[code][0], CHECKED[code][1](case)) for code in checked),
+        checked=tuple(_checked(case, code) for code in checked),
         rests_on=_rests_on(case),
         attempts=tuple(trial.id for trial in case.record.trials if trial.id is not None),
     )
@@ -246,7 +250,12 @@ def _next_step(case: Case, decision: Decision) -> str | None:
 
 
 def _reason(finding: Finding) -> Said:
-    return Said(finding.code, words.in_full(finding.code, finding.numbers), finding.numbers)
+    return Said(finding.code, in_full(finding.code, finding.numbers), finding.numbers)
+
+
+def _checked(case: Case, code: str) -> Checked:
+    numbers = CHECKED[code](case)
+    return Checked(code, *checked_words(code, numbers), numbers)
 
 
 def _of_school(said: SchoolSays) -> SaidBySchool:
@@ -279,7 +288,7 @@ def _rests_on(case: Case) -> tuple[tuple[int, int, int], ...]:
 
 def _hands(case: Case, beside: Sequence[Finding], why: Finding) -> str | None:
     is_food_first = any(finding.code == "food_first" for finding in (*beside, why))
-    return words.hands_sentence(
+    return hands_sentence(
         case.today.missed_kinds,
         case.today.hand_first,
         case.today.unpaid,

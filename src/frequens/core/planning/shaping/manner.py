@@ -8,10 +8,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
-from ...decisions.judging.words import HELP_WORDS
+from ...words import fill
+from ...words.english.judgement import HELP
+from ...words.english.next_session import BETWEEN_PARTS, MANNER
 
 Plan = Mapping[str, Any]
 Step = Mapping[str, Any]
+#: The name of a line, and what it is told.
+Line = tuple[str, Mapping[str, Any]]
 
 
 def manner(plan: Plan, steps: Sequence[Step], key: str | None) -> tuple[str, ...]:
@@ -20,69 +24,62 @@ def manner(plan: Plan, steps: Sequence[Step], key: str | None) -> tuple[str, ...
     if step is None:
         return ()
     return tuple(
-        line
+        fill(MANNER[name], told)
         for part in (_cue, _begin, _chain, _help, _measured, _end, _after)
-        for line in part(plan, steps, step)
+        for name, told in part(plan, steps, step)
     )
 
 
-def _cue(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
+def _cue(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     cue = plan.get("cue")
     keys = [s["key"] for s in steps]
     if cue and cue.get("from_step") in keys:
         if keys.index(step["key"]) < keys.index(cue["from_step"]):
-            yield "No cue yet: it comes in at a later step."
+            yield "no_cue_yet", {}
         else:
-            yield f"Cue: “{cue['name'].strip('“”')}”, once, then wait."
+            yield "cue", {"cue": cue["name"].strip("“”")}
     if step.get("answers"):
-        yield "Asked and not asked in turn: waiting while nothing was asked is paid as well."
+        yield "answers", {}
 
 
-def _begin(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
-    if plan.get("reset") == "toss":
-        yield "Toss the reward away, so that the next rep begins with coming back."
-    elif plan.get("reset") == "in_position":
-        yield "The next rep begins from where it stands."
+def _begin(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
+    if plan.get("reset") in ("toss", "in_position"):
+        yield plan["reset"], {}
 
 
-def _chain(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
+def _chain(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     names = [part.get("title") or part["key"] for part in step.get("parts", [])]
     if len(names) > 1:
-        yield f"Parts: {', then '.join(names)}."
+        yield "parts", {"parts": BETWEEN_PARTS.join(names)}
 
 
-def _help(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
+def _help(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     allowed = step.get("help")
     if allowed == "none":
-        yield "No help: what comes with help does not count here."
+        yield "no_help", {}
     elif allowed is not None:
-        yield f"Help: {HELP_WORDS[allowed]} at most."
+        yield "help", {"help": HELP[allowed]}
 
 
-def _measured(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
+def _measured(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     quantity = step.get("quantity")
     if quantity is None:
         return
-    more = "more" if quantity["better"] == "more" else "less"
-    aim = quantity.get("target")
-    unit = f" {quantity['unit']}" if quantity["unit"] else ""
-    yield (
-        f"Write down the {quantity['name']} of each rep: {more} is better"
-        + (f", the aim is {aim:g}{unit}." if aim is not None else ".")
-    )
+    told = {"quantity": quantity["name"]}
+    if quantity.get("target") is None:
+        yield quantity["better"], told
+    else:
+        unit = f" {quantity['unit']}" if quantity["unit"] else ""
+        yield f"{quantity['better']}.aim", {**told, "aim": quantity["target"], "unit": unit}
 
 
-def _end(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
+def _end(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     if step.get("until_release"):
-        yield "It is finished when you let it go: pay several times in place before you do."
+        yield "until_release", {}
 
 
-def _after(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[str]:
-    if plan.get("after_marker") == "stay" and not step.get("until_release"):
-        yield "After the marker it stays: bring the reward to where it is."
-    elif plan.get("after_marker") == "release" and not step.get("until_release"):
-        yield "The marker ends the rep: after it, it may leave its place."
-    if plan.get("after_miss") == "wait":
-        yield "What does not fit is let pass: wait for the next."
-    elif plan.get("after_miss") == "no_reward_marker":
-        yield "What does not fit: the mild “not that”, and only where it knows the step."
+def _after(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
+    if plan.get("after_marker") in ("stay", "release") and not step.get("until_release"):
+        yield plan["after_marker"], {}
+    if plan.get("after_miss") in ("wait", "no_reward_marker"):
+        yield plan["after_miss"], {}

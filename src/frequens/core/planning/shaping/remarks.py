@@ -13,10 +13,10 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, get_args
 
 from ...rules.judgement_numbers import Judging
+from ...words.of_remarks import remark_words
 from ..calculators.schedules import FIRST_SESSION_S, LONGEST_SHAPING_S, stage_numbers
 from ..calculators.transfer import MOST_LURES
 from .plan_types import Hazard
-from .remark_words import in_words
 
 Plan = Mapping[str, Any]
 Step = Mapping[str, Any]
@@ -78,11 +78,11 @@ class Remark:
 
 
 def _check(code: str, place: str, mend: Mend | None = None, **numbers: Any) -> Remark:
-    return Remark("check", code, place, *in_words(code, numbers), mend, numbers)
+    return Remark("check", code, place, *remark_words(code, numbers), mend, numbers)
 
 
 def _caution(code: str, place: str, **numbers: Any) -> Remark:
-    return Remark("caution", code, place, *in_words(code, numbers), None, numbers)
+    return Remark("caution", code, place, *remark_words(code, numbers), None, numbers)
 
 
 def remarks(plan: Plan, learner: Learner | None = None) -> tuple[Remark, ...]:

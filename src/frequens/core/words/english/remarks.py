@@ -1,22 +1,13 @@
-"""What is said of a plan, by the code of each remark: its title and its sentence.
-
-Templates with the remark's numbers and names in braces. Where a code has two sentences, `OTHERWISE`
-says when the second one is meant. All of it is common practice and has no source but use; nothing
-proposes a correction, pressure or pain.
-"""
+"""What is said of a plan, by the code of each remark: its title, and what to do about it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from typing import Any
-
-from ...decisions.judging.words import HELP_WORDS
-
-Numbers = Mapping[str, Any]
+from collections.abc import Mapping
 
 #: Where nobody gave the learner a name.
 NAMELESS = "This learner"
-DIMENSION_WORDS: Mapping[str, str] = {
+#: What a step raises.
+DIMENSIONS: Mapping[str, str] = {
     "topography": "form",
     "precision": "precision",
     "speed": "speed",
@@ -24,8 +15,8 @@ DIMENSION_WORDS: Mapping[str, str] = {
     "distance": "distance",
     "distraction": "distraction",
 }
+BETWEEN_DIMENSIONS = " and "
 
-#: By code: the title, and what to do about it.
 REMARKS: Mapping[str, tuple[str, str]] = {
     "no_goal": (
         "No end picture yet.",
@@ -69,12 +60,12 @@ REMARKS: Mapping[str, tuple[str, str]] = {
     ),
     "lure_kept": (
         "Food in the hand for too long.",
-        "The plan has food in the hand for {reps:g} reps; {most:g} or fewer are common practice. "
+        "The plan has food in the hand for {reps} reps; {most} or fewer are common practice. "
         "A lure kept longer becomes part of the picture.",
     ),
     "lure_kept.no_limit": (
         "Food in the hand for too long.",
-        "The plan sets no limit to food in the hand; {most:g} reps or fewer are common practice. "
+        "The plan sets no limit to food in the hand; {most} reps or fewer are common practice. "
         "A lure kept longer becomes part of the picture.",
     ),
     "lure_not_faded": (
@@ -87,7 +78,7 @@ REMARKS: Mapping[str, tuple[str, str]] = {
     ),
     "long_session": (
         "Longer than common practice.",
-        "{minutes:g} minutes of work at a stretch; {most:g} are the most in common practice. "
+        "{minutes} minutes of work at a stretch; {most} are the most in common practice. "
         "Blocks of 2 to 3 minutes with breaks teach more.",
     ),
     "no_rep_cap": (
@@ -135,12 +126,12 @@ REMARKS: Mapping[str, tuple[str, str]] = {
     ),
     "floor_impossible": (
         "So often it cannot be paid.",
-        "{asked:g} rewards a minute are asked for; with a hold of {hold_s:g} s at most "
+        "{asked} rewards a minute are asked for; with a hold of {hold_s} s at most "
         "{possible:.1f} are possible. The judgement looks at what is possible.",
     ),
     "floor_impossible.own": (
         "So often it cannot be paid.",
-        "{asked:g} rewards a minute are asked for; with a hold of {hold_s:g} s at most "
+        "{asked} rewards a minute are asked for; with a hold of {hold_s} s at most "
         "{possible:.1f} are possible. Ask for less.",
     ),
     "nothing_measured": (
@@ -250,23 +241,3 @@ REMARKS: Mapping[str, tuple[str, str]] = {
         "Rewards from the list that is safe, and in sizes that do not choke.",
     ),
 }
-
-#: Codes with a second sentence: its name after the code's, and when it is meant.
-OTHERWISE: Mapping[str, tuple[str, Callable[[Numbers], bool]]] = {
-    "lure_kept": ("no_limit", lambda n: n["reps"] is None),
-    "floor_impossible": ("own", lambda n: bool(n["is_own"])),
-}
-
-
-def in_words(code: str, numbers: Numbers) -> tuple[str, str]:
-    """The title and the sentence of a remark. Raises KeyError for a code nobody has words for."""
-    name, is_meant = OTHERWISE.get(code, ("", lambda n: False))
-    title, text = REMARKS[f"{code}.{name}" if is_meant(numbers) else code]
-    told = dict(numbers)
-    if "raised" in told:
-        told["raised"] = " and ".join(DIMENSION_WORDS[one] for one in told["raised"])
-    if "help" in told:
-        told["help"] = HELP_WORDS[told["help"]]
-    if "name" in told:
-        told["name"] = told["name"] or NAMELESS
-    return title.format(**told), text.format(**told)

@@ -1,0 +1,1 @@
+"""How the core speaks English. A template's names are those of the numbers it is given."""
