@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from frequens.media.decode.container import FilmFault
-from frequens.media.decode.frames import FrameIndex, index_frames
+from frequens.media.decode.frames import FrameIndex, _check_whole, index_frames
 from frequens.media.decode.limits import Limits
 from frequens.media.decode.wholeness import missing_bytes
 from frequens.media.ingest.review import make_review_copy
@@ -177,3 +177,20 @@ def test_a_film_whose_end_is_missing_is_told_and_says_what_is_there(film_of, tmp
 @pytest.mark.parametrize("kind", [*KINDS, *REMUXED])
 def test_a_whole_film_misses_nothing(film_of, kind):
     assert missing_bytes(film_of(kind)) == 0
+
+
+@pytest.mark.parametrize(
+    ("promised_s", "missing_s"), [(20, 2.0), (20, 1.0), (100, 5.0), (100, 4.9)]
+)
+def test_what_a_header_may_promise_too_much_is_two_seconds_or_a_twentieth(promised_s, missing_s):
+    base = Fraction(1, 1000)
+    there = round(1000 * (promised_s - missing_s))
+    _check_whole([40, 40 + there], 1000 * promised_s, base)
+    if missing_s in (2.0, 5.0):
+        with pytest.raises(FilmFault, match="cut off"):
+            _check_whole([40, 40 + there - 1], 1000 * promised_s, base)
+
+
+@pytest.mark.parametrize("promised", [None, 0])
+def test_a_header_that_promises_nothing_is_held_to_nothing(promised):
+    _check_whole([0, 1], promised, Fraction(1, 1000))

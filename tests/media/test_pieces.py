@@ -10,7 +10,7 @@ import pytest
 
 from frequens.media.decode.container import FilmFault
 from frequens.media.decode.frames import FrameIndex, index_frames
-from frequens.media.ingest.pieces import FRAMES, Piece, pieces_in
+from frequens.media.ingest.pieces import FRAMES, Piece, PieceWriter, pieces_in
 from frequens.media.ingest.review import ReviewOptions, make_review_copy
 from frequens.simulator.camera import FilmOptions, script_session, shoot
 
@@ -101,3 +101,17 @@ def test_other_files_are_no_pieces(tmp_path):
         (tmp_path / name).touch()
     assert pieces_in(tmp_path) == [Piece(0, 720), Piece(720, 12)]
     assert pieces_in(tmp_path / "not there") == []
+
+
+def test_frames_the_index_does_not_have_end_what_is_kept(copied, tmp_path):
+    index, copy, _, _ = copied
+    some = FrameIndex(index.time_base, index.pts[:30])
+    with av.open(str(copy)) as source:
+        stream = source.streams.video[0]
+        pieces = PieceWriter(tmp_path / "pieces", stream, some, every=20)
+        for packet in source.demux(stream):
+            if packet.dts is not None:
+                pieces.add(packet)
+        pieces.finish()
+    # The second had begun well, but what came then belongs to no frame of the film.
+    assert pieces_in(tmp_path / "pieces") == [Piece(0, 20)]
