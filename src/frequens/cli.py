@@ -8,13 +8,15 @@ import sys
 from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from . import __version__
-from .core import InvalidSession, SessionRecord, measure, read_session
-from .core.decisions.judging import judge
-from .core.findings import as_plain_values, measure_session
 from .simulator.animals import ANIMALS
+
+# What a command computes with is loaded by that command: processes that are started again and again
+# load this file anew.
+if TYPE_CHECKING:
+    from .core import SessionRecord
 
 EXIT_BAD_INPUT = 2
 
@@ -70,18 +72,23 @@ _SERVERS = {
 
 
 def _measure(options: argparse.Namespace) -> int:
+    from .core import measure
+
     records, faults = _read_sessions([options.file])
     return _refuse(*faults) if faults else _print(measure(records[0]))
 
 
 def _judge(options: argparse.Namespace) -> int:
+    from .core.decisions.judging import judge
+    from .core.findings import measure_session
+
     records, faults = _read_sessions(options.files)
     if faults:
         return _refuse(*faults)
     sessions = [measure_session(record).digest for record in records]
     # The plan of the latest decides; of equal ones, that of the file given last.
     when = [(r.session.date or "", r.session.time or "", n) for n, r in enumerate(records)]
-    return _print(as_plain_values(judge(sessions, records[max(when)[2]].plan)))
+    return _print_values(judge(sessions, records[max(when)[2]].plan))
 
 
 def _agree(options: argparse.Namespace) -> int:
@@ -91,9 +98,15 @@ def _agree(options: argparse.Namespace) -> int:
     if faults:
         return _refuse(*faults)
     try:
-        return _print(as_plain_values(agree(records[0], records[1], options.tolerance)))
+        return _print_values(agree(records[0], records[1], options.tolerance))
     except ValueError as error:
         return _refuse(f"--tolerance: {error}")
+
+
+def _print_values(found: Any) -> int:
+    from .core.findings import as_plain_values
+
+    return _print(as_plain_values(found))
 
 
 def _print(found: Any) -> int:
@@ -104,6 +117,8 @@ def _print(found: Any) -> int:
 
 def _read_sessions(files: Sequence[str]) -> tuple[list[SessionRecord], list[str]]:
     """The records of all files, and the faults of all; of several, each names its file."""
+    from .core import InvalidSession, read_session
+
     records: list[SessionRecord] = []
     faults: list[str] = []
     for file in files:

@@ -30,6 +30,10 @@ from tests.house import (
 expect.set_options(timeout=1000 * PATIENCE_S)
 #: Reads the number painted in a canvas's picture.
 PAINTED = Path(__file__).with_name("painted.js").read_text()
+#: Films are shot in processes of their own, as the house does it: an encoder may leave threads
+#: behind with which no other process can be started any more.
+CAMERAS = get_context("forkserver")
+CAMERAS.set_forkserver_preload(["frequens.simulator.camera"])
 CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 
 
@@ -131,9 +135,7 @@ def shot_film(
     """A film of the simulated camera with its frame numbers painted in."""
     path = folder / name
     film = FilmOptions(**{"width": 480, "height": 270, "numbered": True, **options})
-    # In a process of its own, as the house does it: an encoder may leave threads behind with
-    # which no other process can be started any more.
-    with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as camera:
+    with ProcessPoolExecutor(1, mp_context=CAMERAS) as camera:
         script = script_session(length_s, seed, animal=animal)
         camera.submit(shoot, script, path, film).result()
     return path

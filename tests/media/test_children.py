@@ -2,66 +2,119 @@
 
 from __future__ import annotations
 
+import os
 import signal
 import subprocess
 import sys
+import time
+from pathlib import Path
 
 import pytest
 
 from frequens.media.decode.container import FilmFault
-from frequens.media.ingest import child
-from frequens.media.ingest.child import Interrupted, run_stage
+from frequens.media.decode.limits import GIB, Limits
+from frequens.media.ingest.child import Interrupted, Stopped, run_stage
 
-WAIT = "import time; time.sleep(60)"
-
-
-@pytest.fixture
-def stage_that(monkeypatch):
-    """Stages run this text instead."""
-    start = subprocess.Popen
-
-    def stands_in(text):
-        monkeypatch.setattr(
-            child.subprocess,
-            "Popen",
-            lambda command, **more: start([sys.executable, "-c", text], **more),
-        )
-
-    return stands_in
+ODD = "tests.media.odd_stages"
+PATIENCE_S = 120
 
 
-def dies_by(number):
-    return (
-        "import os, resource; resource.setrlimit(resource.RLIMIT_CORE, (0, 0));"
-        f"os.kill(os.getpid(), {int(number)})"
-    )
+def is_there(pid):
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().split(") ")[1][0] != "Z"
+    except FileNotFoundError:
+        return False
+
+
+def wait_until(happened):
+    deadline = time.monotonic() + PATIENCE_S
+    while not happened():
+        assert time.monotonic() < deadline
+        time.sleep(0.02)
 
 
 @pytest.mark.parametrize("number", [signal.SIGSEGV, signal.SIGABRT, signal.SIGILL])
-def test_a_crash_of_the_decoder_is_told_and_not_called_damage(stage_that, number):
-    stage_that(dies_by(number))
+def test_a_crash_of_the_decoder_is_told_and_not_called_damage(number):
     with pytest.raises(FilmFault) as fault:
-        run_stage("check", {})
+        run_stage(f"{ODD}:is_killed", {"signal": int(number)})
     assert fault.value.code == "crashed"
     assert "damage" not in str(fault.value)
 
 
-@pytest.mark.parametrize("text", [dies_by(signal.SIGKILL), dies_by(signal.SIGTERM), "1 / 0"])
-def test_one_that_was_killed_or_failed_by_itself_is_not_the_films_fault(stage_that, text):
-    stage_that(text)
+@pytest.mark.parametrize("number", [signal.SIGKILL, signal.SIGTERM])
+def test_one_that_was_killed_is_not_the_films_fault(number):
+    with pytest.raises(Interrupted, match=f"-{int(number)}"):
+        run_stage(f"{ODD}:is_killed", {"signal": int(number)})
+
+
+def test_one_that_failed_by_itself_is_not_the_films_fault():
     with pytest.raises(Interrupted):
-        run_stage("check", {})
+        run_stage(f"{ODD}:fails", {})
 
 
-def test_one_that_used_up_its_time_was_too_slow(stage_that):
-    stage_that(dies_by(signal.SIGXCPU))
+def test_one_that_used_up_its_time_was_too_slow():
     with pytest.raises(FilmFault) as fault:
-        run_stage("check", {})
+        run_stage(f"{ODD}:is_killed", {"signal": int(signal.SIGXCPU)})
     assert fault.value.code == "too_slow"
 
 
-def test_one_that_does_not_end_is_given_up_at_its_deadline(stage_that):
-    stage_that(WAIT)
+def test_one_that_does_not_end_is_given_up_at_its_deadline(tmp_path):
     with pytest.raises(FilmFault) as fault:
-        run_stage("check", {}, wall_s=0.3)
+        run_stage(f"{ODD}:takes_long", {"pid": str(tmp_path / "pid")}, wall_s=0.3)
     assert fault.value.code == "too_slow"
+
+
+def test_one_that_asks_for_more_memory_than_it_may_is_too_large_and_others_are_not():
+    for _ in range(2):
+        with pytest.raises(FilmFault) as fault:
+            run_stage(f"{ODD}:takes_all_memory", {}, Limits(memory_bytes=2 * GIB))
+        assert fault.value.code == "too_large"
+        assert len(run_stage(f"{ODD}:says_much", {})["words"]) == 3_000_000
+
+
+def test_what_is_done_is_told_and_what_decoders_complain_of_is_not(capfd):
+    shares = []
+    run_stage(f"{ODD}:says_much", {}, report=shares.append)
+    assert shares == sorted(shares)
+    # Not each of a thousand: nobody reads so fast.
+    assert 100 < len(shares) <= 200
+    assert capfd.readouterr().err == ""
+
+
+def test_what_is_not_wanted_any_more_ends_at_once(tmp_path):
+    pid = tmp_path / "pid"
+    with pytest.raises(Stopped):
+        run_stage(f"{ODD}:takes_long", {"pid": str(pid)}, wanted=lambda: not pid.exists())
+    assert not is_there(int(pid.read_text()))
+
+
+def test_who_asked_and_is_gone_leaves_no_stage_behind(tmp_path):
+    pid = tmp_path / "pid"
+    asking = subprocess.Popen(
+        [
+            *(sys.executable, "-c"),
+            "import sys; from frequens.media.ingest.child import run_stage;"
+            f"run_stage('{ODD}:takes_long', {{'pid': sys.argv[1]}})",
+            str(pid),
+        ]
+    )
+    wait_until(lambda: pid.exists() and pid.read_text())
+    os.kill(asking.pid, signal.SIGKILL)
+    asking.wait()
+    wait_until(lambda: not is_there(int(pid.read_text())))
+
+
+def test_a_source_that_is_killed_is_begun_anew(tmp_path):
+    """The process that has loaded everything may be killed for its memory like any other."""
+    pid = tmp_path / "pid"
+
+    def kill_the_source():
+        if pid.exists() and pid.read_text():
+            told = Path(f"/proc/{pid.read_text()}/stat").read_text()
+            os.kill(int(told.split(") ")[1].split()[1]), signal.SIGKILL)
+            pid.unlink()
+        return True
+
+    with pytest.raises(Interrupted):
+        run_stage(f"{ODD}:takes_long", {"pid": str(pid)}, wanted=kill_the_source)
+    assert run_stage(f"{ODD}:says_much", {})

@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 import json
-import queue
+import multiprocessing
 import signal
-import subprocess
-import sys
-import tempfile
-import threading
 import time
 from collections.abc import Callable, Mapping
-from dataclasses import asdict
-from typing import IO, Any
+from multiprocessing.connection import Connection
+from typing import Any
 
 from ..decode.container import FilmFault
 from ..decode.limits import Limits
+from . import stage
 
+#: One process has loaded what stages need, and each stage's is a fork of it: to load it anew takes
+#: longer than to read a short film. Nothing but the task ever goes there, so a film that gets the
+#: better of a decoder meets no other film.
+_forking = multiprocessing.get_context("forkserver")
+_forking.set_forkserver_preload(["frequens.media.ingest.stage_parts"])
 #: How often the parent looks whether to stop, seconds.
 PULSE_S = 0.25
 
@@ -48,68 +50,54 @@ def run_stage(
     FilmFault where the film is at fault (a crash of the decoder or the deadline included),
     Interrupted where its process was killed, Stopped when it is no longer wanted.
     """
-    with tempfile.TemporaryFile() as errors:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "frequens.media.ingest.stage", name],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=errors,
-        )
-        assert process.stdin is not None
-        assert process.stdout is not None
-        try:
-            process.stdin.write(json.dumps({**task, "limits": asdict(limits)}).encode())
-            process.stdin.close()
-            result = _follow(process.stdout, report, wanted, time.monotonic() + wall_s)
-            if result is None:
-                raise _ending(process.wait())
-            return result
-        except BrokenPipeError:
-            raise _ending(process.wait()) from None
-        finally:
+    heard, told = _forking.Pipe(duplex=False)
+    process = _forking.Process(target=stage.work, args=(name, dict(task), limits, told))
+    try:
+        process.start()
+        # Else nobody would hear it end.
+        told.close()
+        result = _follow(heard, report, wanted, time.monotonic() + wall_s)
+        if result is None:
+            process.join()
+            raise _ending(process.exitcode)
+        return result
+    finally:
+        if process.pid is not None:
             process.kill()
-            process.wait()
-            process.stdout.close()
+            process.join()
+        heard.close()
 
 
-def _ending(code: int) -> Exception:
-    """What to make of a process that ended without a result: `code` as `wait` gives it."""
-    if -code in _CRASHES:
+def _ending(code: int | None) -> Exception:
+    """What to make of a process that ended without a result, by its exit code."""
+    if -(code or 0) in _CRASHES:
         return FilmFault(
             "crashed", "The decoder on this machine crashed on this film. The film is kept."
         )
-    if -code == signal.SIGXCPU:
+    if code == -signal.SIGXCPU:
         return FilmFault("too_slow", "The film took longer to read than one may take.")
     return Interrupted(f"the stage's process ended with {code}")
 
 
 def _follow(
-    output: IO[bytes],
+    heard: Connection,
     report: Callable[[float], None],
     wanted: Callable[[], bool],
     deadline: float,
 ) -> dict[str, Any] | None:
     """The stage's result; None where it ended without one."""
-    lines: queue.SimpleQueue[bytes | None] = queue.SimpleQueue()
-
-    def read() -> None:
-        for line in output:
-            lines.put(line)
-        lines.put(None)
-
-    threading.Thread(target=read, daemon=True).start()
     while True:
         if not wanted():
             raise Stopped
         if time.monotonic() > deadline:
             raise FilmFault("too_slow", "The film took longer to read than one may take.")
-        try:
-            line = lines.get(timeout=PULSE_S)
-        except queue.Empty:
+        if not heard.poll(PULSE_S):
             continue
-        if line is None:
+        try:
+            # Never a pickle: what comes from there may be a film's own doing.
+            message = json.loads(heard.recv_bytes())
+        except (EOFError, ConnectionResetError):
             return None
-        message = json.loads(line)
         if "progress" in message:
             report(message["progress"])
         elif "fault" in message:

@@ -1,9 +1,8 @@
 """One stage of taking a film in, run as a confined process of its own.
 
-`python -m frequens.media.ingest.stage STAGE` reads its task as JSON from standard input and
-writes one JSON line per report to standard output: ``{"progress": 0.4}`` while it works,
-then ``{"result": {...}}`` or ``{"fault": {"code": ..., "text": ...}}``. A crash of the
-decoder ends this process and nothing else.
+`work` tells in JSON what becomes of it: ``{"progress": 0.4}`` while it works, then
+``{"result": {...}}`` or ``{"fault": {"code": ..., "text": ...}}``. A crash of the decoder ends
+this process and nothing else.
 """
 
 from __future__ import annotations
@@ -11,11 +10,14 @@ from __future__ import annotations
 import contextlib
 import errno
 import json
+import multiprocessing
 import os
-import sys
+import signal
+import threading
 from collections.abc import Callable, Mapping
 from dataclasses import asdict
 from importlib import import_module
+from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -122,39 +124,48 @@ def stage_named(name: str) -> Callable[[Task, Limits, Report], dict[str, Any]]:
     return found
 
 
-def main(name: str) -> None:
-    """Run one stage; every outcome is a line on standard output."""
-    task = json.load(sys.stdin)
-    limits = Limits(**task.get("limits", {}))
+def work(name: str, task: Task, limits: Limits, told: Connection) -> None:
+    """Run one stage in this process, which does nothing else; every outcome is told."""
+    _be_quiet()
+    threading.Thread(target=_end_with_the_asker, daemon=True).start()
     if name not in QUICK:
         os.nice(10)
     confine(limits)
     last = -1.0
 
+    def say(message: Mapping[str, Any]) -> None:
+        told.send_bytes(json.dumps(message).encode())
+
     def report(share: float) -> None:
         nonlocal last
         if share - last >= 0.005:
             last = share
-            _say({"progress": round(share, 4)})
+            say({"progress": round(share, 4)})
 
     try:
-        _say({"result": stage_named(name)(task, limits, report)})
+        say({"result": stage_named(name)(task, limits, report)})
     except FilmFault as fault:
-        _say({"fault": {"code": fault.code, "text": str(fault)}})
+        say({"fault": {"code": fault.code, "text": str(fault)}})
     except MemoryError:
-        _say(
+        say(
             {"fault": {"code": "too_large", "text": "The film needs more memory than one may use."}}
         )
     except OSError as error:
         if error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
             raise
-        _say({"fault": {"code": DISK_FULL.code, "text": str(DISK_FULL)}})
+        say({"fault": {"code": DISK_FULL.code, "text": str(DISK_FULL)}})
 
 
-def _say(message: Mapping[str, Any]) -> None:
-    sys.stdout.write(json.dumps(message) + "\n")
-    sys.stdout.flush()
+def _end_with_the_asker() -> None:
+    asker = multiprocessing.parent_process()
+    if asker is not None:
+        # This one's own parent is the process it was forked from, which stays while it works.
+        asker.join()
+        os.kill(os.getpid(), signal.SIGKILL)
 
 
-if __name__ == "__main__":
-    main(sys.argv[1])
+def _be_quiet() -> None:
+    """What decoders write about a film is nothing for the house's log."""
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 2)
+    os.close(nowhere)
