@@ -25,6 +25,8 @@ def films_of_their_own(request, tmp_path):
     settings.MEDIA_ROOT = tmp_path / "films"
     # Slow on purpose in the real thing; a test makes many trainers.
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    # Else every client of every test looks through all files of the screens once.
+    settings.WHITENOISE_AUTOREFRESH = True
 
 
 @pytest.fixture(scope="session")
