@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import { language } from "../words";
+import { LineAcross, PlotText } from "./plot-parts";
 
 const RIGHT = 12;
 const TOP = 10;
@@ -44,33 +45,16 @@ export function DayPlot({
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={label}>
       {lines.map(({ at, name }) => (
-        <g key={name}>
-          <path d={`M${left} ${y(at)}H${width - RIGHT}`} stroke="var(--hair)" />
-          <text
-            x={left - 6}
-            y={y(at) + 4}
-            textAnchor="end"
-            fontSize={worded ? 12 : 11.5}
-            className={worded ? undefined : "num"}
-            fill="var(--soft)"
-          >
-            {name}
-          </text>
-        </g>
+        <LineAcross key={name} left={left} right={width - RIGHT} y={y(at)} worded={worded}>
+          {name}
+        </LineAcross>
       ))}
       {mondays(first, last, (width - left) / 70).map((day) => (
         <g key={day}>
           <path d={`M${x(day)} ${foot}v4`} stroke="var(--line)" />
-          <text
-            x={x(day)}
-            y={foot + 17}
-            fontSize={11.5}
-            textAnchor="middle"
-            className="num"
-            fill="var(--soft)"
-          >
+          <PlotText x={x(day)} y={foot + 17} anchor="middle">
             {shortDay(day)}
-          </text>
+          </PlotText>
         </g>
       ))}
       <path d={`M${left} ${foot}H${width - RIGHT}`} stroke="var(--line)" />

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import { fitted } from "../domain/beeswarm";
+import { CouldBe, PlotText } from "./plot-parts";
 
 const WIDTH = 640;
 const HEIGHT = 108;
@@ -38,26 +39,22 @@ export function LatencyPlot(props: LatencyPlotProps) {
       {ticks.map((s) => (
         <g key={s}>
           <path d={`M${x(s)} ${FOOT}v5`} stroke="var(--line)" />
-          <text
+          <PlotText
             x={x(s)}
             y={FOOT + 18}
-            textAnchor={s === ticks[0] ? "start" : s === ticks.at(-1) ? "end" : "middle"}
-            fontSize={11.5}
-            className="num"
-            fill="var(--soft)"
+            anchor={s === ticks[0] ? "start" : s === ticks.at(-1) ? "end" : "middle"}
           >
             {Math.abs(s) < 1e-9 ? zero : `${s > 0 ? "+" : "−"}${Math.abs(s)} s`}
-          </text>
+          </PlotText>
         </g>
       ))}
       {median && (
         <>
           {median.low !== null && median.high !== null && (
-            <path
-              d={`M${x(median.low)} ${FOOT - 5}H${x(median.high)}`}
-              stroke="var(--ink)"
-              strokeWidth={4}
-              opacity={0.3}
+            <CouldBe
+              from={[x(median.low), FOOT - 5]}
+              to={[x(median.high), FOOT - 5]}
+              colour="var(--ink)"
             />
           )}
           <path d={`M${x(median.at)} ${FOOT - 11}v11`} stroke="var(--ink)" strokeWidth={2} />

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Interval } from "../api/findings";
+import { CouldBe } from "./plot-parts";
 
 export interface ShareRow {
   key: string;
@@ -26,12 +27,7 @@ export function ShareRows({ rows, colour }: { rows: ShareRow[]; colour: string }
           <svg viewBox="0 0 240 20" className="h-5 w-full" preserveAspectRatio="none" aria-hidden>
             <path d="M4 10H236" stroke="var(--hair)" />
             {share.low !== null && share.high !== null && (
-              <path
-                d={`M${x(share.low)} 10H${x(share.high)}`}
-                stroke={colour}
-                strokeWidth={5}
-                opacity={0.3}
-              />
+              <CouldBe from={[x(share.low), 10]} to={[x(share.high), 10]} colour={colour} />
             )}
             {share.share !== null && (
               <path d={`M${x(share.share)} 4v12`} stroke={colour} strokeWidth={3} />

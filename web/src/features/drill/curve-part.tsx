@@ -1,5 +1,5 @@
 import { DayPlot } from "../../components/day-plot";
-import { SpreadDot } from "../../components/spread-dot";
+import { SpreadDot } from "../../components/plot-parts";
 import type { DrillRow, Drills } from "../../domain/drill";
 import { counted, milliseconds, uncertainty } from "../../domain/times";
 import { t } from "../../words";

@@ -1,3 +1,4 @@
+import { CouldBe } from "../../components/plot-parts";
 import { counted, percent } from "../../domain/times";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
@@ -34,12 +35,7 @@ export function FitPart({ findings, session }: PartOf) {
     >
       <svg viewBox="0 0 640 34" className="w-full" aria-hidden>
         <path d="M8 16H632" stroke="var(--line)" />
-        <path
-          d={`M${x(low)} 16H${x(high)}`}
-          stroke="var(--behaviour)"
-          strokeWidth={6}
-          opacity={0.35}
-        />
+        <CouldBe from={[x(low), 16]} to={[x(high), 16]} colour="var(--behaviour)" />
         <circle cx={x(success.share)} cy={16} r={6} fill="var(--behaviour)" />
       </svg>
       <p>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Findings, Moment } from "../../api/findings";
+import { LineAcross, PlotText } from "../../components/plot-parts";
 import { shortClock } from "../../domain/times";
 import { t } from "../../words";
 
@@ -51,25 +52,15 @@ export function SessionPlot(props: SessionPlotProps) {
             height={foot - TOP}
             fill="var(--zone-early)"
           />
-          <text x={x(spell.start_s) + 5} y={TOP + 13} fontSize={11.5} fill="var(--marker)">
+          <PlotText x={x(spell.start_s) + 5} y={TOP + 13} worded colour="var(--marker)">
             {t("findings:session_plot.length_s_s_dry", { length_s: Math.round(spell.length_s) })}
-          </text>
+          </PlotText>
         </g>
       ))}
       {lines.map((value) => (
-        <g key={value}>
-          <path d={`M${LEFT} ${y(value)}H${WIDTH - RIGHT}`} stroke="var(--hair)" />
-          <text
-            x={LEFT - 6}
-            y={y(value) + 4}
-            textAnchor="end"
-            fontSize={11.5}
-            className="num"
-            fill="var(--soft)"
-          >
-            {value}
-          </text>
-        </g>
+        <LineAcross key={value} left={LEFT} right={WIDTH - RIGHT} y={y(value)}>
+          {value}
+        </LineAcross>
       ))}
       {changes.map((change, n) => {
         const at = x(change.t_s);
@@ -81,34 +72,27 @@ export function SessionPlot(props: SessionPlotProps) {
               stroke="var(--behaviour)"
               strokeDasharray={n === 0 ? undefined : "1 3"}
             />
-            <text x={at + 4} y={14} fontSize={11.5} fill="var(--behaviour)">
+            <PlotText x={at + 4} y={14} worded colour="var(--behaviour)">
               {fitting(titleOf(change.label), room - 8)}
-            </text>
+            </PlotText>
           </g>
         );
       })}
       {children(x, y)}
       <path d={`M${LEFT} ${foot}H${WIDTH - RIGHT}`} stroke="var(--line)" />
-      <text x={LEFT} y={foot + 17} fontSize={11.5} className="num" fill="var(--soft)">
+      <PlotText x={LEFT} y={foot + 17}>
         0:00
-      </text>
-      <text
-        x={WIDTH - RIGHT}
-        y={foot + 17}
-        fontSize={11.5}
-        textAnchor="end"
-        className="num"
-        fill="var(--soft)"
-      >
+      </PlotText>
+      <PlotText x={WIDTH - RIGHT} y={foot + 17} anchor="end">
         {shortClock(end)}
-      </text>
+      </PlotText>
     </svg>
   );
 }
 
 /** As much of a name as there is room for. */
 function fitting(name: string, room: number): string {
-  const most = Math.floor(room / 6);
+  const most = Math.floor(room / 6.3);
   if (name.length <= most) return name;
   return most < 4 ? "" : `${name.slice(0, most - 1)}…`;
 }

@@ -2,6 +2,7 @@ import { Numbers } from "../../components/numbers-behind";
 import { counted } from "../../domain/times";
 import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "../../components/day-plot";
+import { SpreadDot } from "../../components/plot-parts";
 import { Section } from "./section";
 import { t } from "../../words";
 
@@ -50,23 +51,15 @@ export function RateSection({ book, logbook }: { book: Book; logbook: LogbookOut
                 />
               )}
               {shown.map(({ id, date, rate }) => (
-                <g key={id}>
-                  <path
-                    d={`M${x(date)} ${y(Math.max(rate.low ?? low, low))}V${y(rate.high ?? high)}`}
-                    stroke="var(--reward)"
-                    opacity={0.35}
-                    strokeWidth={1.5}
-                  />
-                  <circle
-                    cx={x(date)}
-                    cy={y(rate.value ?? low)}
-                    r={4}
-                    fill={byHand.has(id) ? "var(--paper)" : "var(--reward)"}
-                    stroke="var(--reward)"
-                    strokeWidth={1.5}
-                    strokeDasharray={byHand.has(id) ? "2 2" : undefined}
-                  />
-                </g>
+                <SpreadDot
+                  key={id}
+                  x={x(date)}
+                  y={y(rate.value ?? low)}
+                  bar={[y(Math.max(rate.low ?? low, low)), y(rate.high ?? high)]}
+                  colour="var(--reward)"
+                  fill={byHand.has(id) ? "var(--paper)" : "var(--reward)"}
+                  dash={byHand.has(id) ? "2 2" : undefined}
+                />
               ))}
             </>
           )}

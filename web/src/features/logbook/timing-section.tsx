@@ -1,4 +1,4 @@
-import { SpreadDot } from "../../components/spread-dot";
+import { SpreadDot } from "../../components/plot-parts";
 import { Numbers } from "../../components/numbers-behind";
 import { latency } from "../../domain/times";
 import type { LogbookOut, SessionTiming } from "../../domain/behaviour-logbook";

@@ -7,6 +7,7 @@ import { counted, percent } from "../../domain/times";
 import { SEVERITIES } from "../../domain/words";
 import type { Book, LogbookOut, Trend } from "../../domain/behaviour-logbook";
 import { DayPlot, shortDay } from "../../components/day-plot";
+import { SpreadDot } from "../../components/plot-parts";
 import { Section } from "./section";
 import { t } from "../../words";
 
@@ -188,15 +189,14 @@ function ShareTrend({
       >
         {(x, y) =>
           shown.map(({ trend, share }) => (
-            <g key={trend.id}>
-              <path
-                d={`M${x(trend.date)} ${y(share.low ?? 0)}V${y(share.high ?? 1)}`}
-                stroke="var(--behaviour)"
-                strokeWidth={5}
-                opacity={0.22}
-              />
-              <circle cx={x(trend.date)} cy={y(share.share ?? 0)} r={4} fill="var(--behaviour)" />
-            </g>
+            <SpreadDot
+              key={trend.id}
+              x={x(trend.date)}
+              y={y(share.share ?? 0)}
+              bar={[y(share.low ?? 0), y(share.high ?? 1)]}
+              colour="var(--behaviour)"
+              fill="var(--behaviour)"
+            />
           ))
         }
       </DayPlot>
