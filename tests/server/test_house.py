@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
+import shutil
 import signal
 import socket
+import tempfile
 import time
 from pathlib import Path
 
 import pytest
 import requests
 
+from frequens.server.crew import LONGEST_TEMPORARY, new_scratch
 from frequens.server.management.commands.serve import listen
 from frequens.simulator.camera import FilmOptions, script_session, shoot
 from tests.house import PATIENCE_S
@@ -160,6 +164,56 @@ def test_ctrl_c_stops_server_and_worker_cleanly(house):
     # Also at once, while the worker may still be starting: that is no failed start.
     house.start()
     assert house.stop() == 0
+
+
+@pytest.fixture
+def temporary():
+    """A folder with a short name."""
+    with tempfile.TemporaryDirectory(dir="/tmp") as folder:
+        yield Path(folder)
+
+
+def test_what_read_a_film_ends_with_the_house_and_leaves_nothing(make_house, shot, temporary):
+    house = make_house(TMPDIR=str(temporary)).start()
+    trainer = house.trainer()
+    film = trainer.settled(trainer.upload(shot)["id"])
+    assert film["state"] == "ready", film
+    assert list(temporary.iterdir())
+    # Web processes and worker, and what the films' processes are forked from.
+    assert len(group(house._process.pid)) > len(house.crew()) + 1
+    assert house.stop() == 0
+    assert list(temporary.iterdir()) == []
+    deadline = time.monotonic() + PATIENCE_S
+    while group(house._process.pid):
+        assert time.monotonic() < deadline
+        time.sleep(0.1)
+
+
+@pytest.mark.parametrize(("over", "is_usual"), [(0, True), (1, False)])
+def test_the_workers_socket_has_a_name_that_is_short_enough(temporary, monkeypatch, over, is_usual):
+    long = temporary / ("x" * (LONGEST_TEMPORARY + over - len(str(temporary)) - 1))
+    long.mkdir()
+    monkeypatch.setattr(tempfile, "tempdir", str(long))
+    scratch = new_scratch()
+    try:
+        assert (scratch.parent == long) is is_usual
+        # As `multiprocessing` names it.
+        folder = Path(tempfile.mkdtemp(prefix="pymp-", dir=scratch))
+        with socket.socket(socket.AF_UNIX) as listening:
+            listening.bind(tempfile.mktemp(prefix="listener-", dir=folder))
+    finally:
+        shutil.rmtree(scratch)
+
+
+def group(leader):
+    """The processes of a group that still live."""
+    found = []
+    for stat in Path("/proc").glob("[0-9]*/stat"):
+        with contextlib.suppress(FileNotFoundError, ProcessLookupError):
+            state, _, of = stat.read_text().rpartition(") ")[2].split()[:3]
+            if int(of) == leader and state != "Z":
+                found.append(int(stat.parent.name))
+    return found
 
 
 def test_ranges_work_behind_the_real_server(house, long_film):

@@ -11,9 +11,11 @@ import contextlib
 import ctypes
 import multiprocessing
 import os
+import shutil
 import signal
 import socket
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -69,6 +71,8 @@ class Crew:
         for _ in range(web):
             self._roles.insert(0, "web")
         self._deaths: list[float] = []
+        # The worker has no time to clear up after itself.
+        self._scratch = new_scratch()
         self._processes = [self._start(role) for role in self._roles]
 
     def is_whole(self) -> bool:
@@ -102,6 +106,7 @@ class Crew:
             deadline = time.monotonic() + STOP_S
             for process in self._processes:
                 process.join(max(0.1, deadline - time.monotonic()))
+        shutil.rmtree(self._scratch, ignore_errors=True)
 
     def _start(self, role: Role) -> BaseProcess:
         connections.close_all()
@@ -110,12 +115,26 @@ class Crew:
         _check_nothing_open()
         if role == "lan" and self._lan is not None:
             process = _forking.Process(target=_answer_lan, args=(self._lan, os.getpid()))
-        else:
+        elif role == "work":
             process = _forking.Process(
-                target=_work if role == "work" else _answer, args=(self._listening, os.getpid())
+                target=_work, args=(self._listening, self._scratch, os.getpid())
             )
+        else:
+            process = _forking.Process(target=_answer, args=(self._listening, os.getpid()))
         process.start()
         return process
+
+
+#: A socket's path has at most 107 bytes (`unix(7)`); the worker's has 50 below the folder for what
+#: is temporary.
+LONGEST_TEMPORARY = 57
+
+
+def new_scratch() -> Path:
+    """A new folder for what the worker needs for a while, sockets among it."""
+    usual = tempfile.gettempdir()
+    folder = usual if len(os.fsencode(usual)) <= LONGEST_TEMPORARY else "/tmp"
+    return Path(tempfile.mkdtemp(prefix="frequens-", dir=folder))
 
 
 if sys.platform == "linux":
@@ -147,10 +166,11 @@ def _answer_lan(lan: Lan, parent: int) -> None:
     serving.answer(lan.listening, lan.certificate)
 
 
-def _work(listening: socket.socket, parent: int) -> None:
+def _work(listening: socket.socket, scratch: Path, parent: int) -> None:
     # A worker would first end its film; whoever takes that up finds what is done.
     _begin("frequens work", signal.SIGKILL, parent)
     listening.close()
+    tempfile.tempdir = str(scratch)
     fold_no_log()
     call_command("run_huey", "--quiet")
 

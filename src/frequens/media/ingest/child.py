@@ -19,6 +19,8 @@ from . import stage
 #: better of a decoder meets no other film.
 _forking = multiprocessing.get_context("forkserver")
 _forking.set_forkserver_preload(["frequens.media.ingest.stage_parts"])
+#: More than any stage has to say at once, bytes.
+MOST_SAID = 64 * 1024 * 1024
 #: How often the parent looks whether to stop, seconds.
 PULSE_S = 0.25
 
@@ -65,6 +67,7 @@ def run_stage(
         if process.pid is not None:
             process.kill()
             process.join()
+        told.close()
         heard.close()
 
 
@@ -95,8 +98,9 @@ def _follow(
             continue
         try:
             # Never a pickle: what comes from there may be a film's own doing.
-            message = json.loads(heard.recv_bytes())
-        except (EOFError, ConnectionResetError):
+            message = json.loads(heard.recv_bytes(MOST_SAID))
+        except (EOFError, OSError):
+            # It ended, in the middle of a word perhaps.
             return None
         if "progress" in message:
             report(message["progress"])
