@@ -558,9 +558,25 @@ def test_one_more_session_by_hand_with_all_met_never_lowers(patterns, rule, reps
     after = judged(*days, Counted(plan, len(patterns) + 1, "nose", reps, reps, minutes=2))
     # A window or block that this fills is judged for the first time: that is another thing.
     if before.decision not in ("lower", "split") and before.school.reason in ("met", "between"):
-        # Nor is a plateau a step down: it is known only once there are reps enough.
-        assert after.decision not in ("lower", "end")
+        # Nor is it a step down that a plateau, or that it mostly failed, is known only once there
+        # are reps enough.
+        is_known_now = (
+            before.record.judged < Judging().low_reps and after.why.code == "mostly_missed"
+        )
+        assert after.decision not in ("lower", "end") or is_known_now
         assert after.decision != "split" or after.why.code == "plateau"
+
+
+def test_that_it_mostly_failed_is_known_once_there_are_reps_enough_also_by_hand():
+    plan = plan_of("look", "nose", "mouth")
+    day = Day(plan, 1).at("nose").mixed("-------+")
+
+    def with_by_hand(reps):
+        return judged(day, Counted(plan, 2, "nose", reps, reps, minutes=2))
+
+    assert with_by_hand(1).decision == "hold"
+    assert with_by_hand(2).why.code == "mostly_missed"
+    assert with_by_hand(3).decision == "hold"
 
 
 def test_a_plateau_is_known_once_there_are_reps_enough_also_by_hand():
