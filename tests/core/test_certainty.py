@@ -145,3 +145,22 @@ def test_the_pay_of_a_session_is_by_its_minutes_at_work():
     assert found["per_min"] == pytest.approx(2.0)
     garwood = poisson_rate(4, 2.0)
     assert (found["low"], found["high"]) == pytest.approx((garwood.low, garwood.high))
+
+
+@pytest.mark.parametrize(("per_min", "longest_s", "count"), [(6.0, 20.0, 2), (10.0, 30.0, 12)])
+def test_the_longest_of_gaps_that_come_at_random(per_min, longest_s, count):
+    """So many rewards leave one gap more; the largest of independent exponential ones (scipy)."""
+    none_as_long = stats.expon.cdf(longest_s, scale=60 / per_min) ** (count + 1)
+    found = dry_by_chance(DrySpells(longest_s, ()), per_min, count)
+    assert found == pytest.approx(1 - none_as_long)
+
+
+def test_a_sessions_longest_gap_is_held_against_its_own_pay():
+    coding = Coding()
+    for at in (5.0, 15.0, 60.0):
+        coding.onset(at).marker(at + 0.3).reward(at + 1)
+    found = measure(coding.record(session={"start_s": 0, "end_s": 90}))
+    # Three in a minute and a half; the longest wait is from 16 to 61 s.
+    assert found["dry_spells"]["longest_s"] == pytest.approx(45.0)
+    by_chance = 1 - stats.expon.cdf(45.0, scale=60 / 2.0) ** 4
+    assert found["certainty"]["dry_by_chance"] == pytest.approx(by_chance)

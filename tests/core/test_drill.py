@@ -35,7 +35,7 @@ from frequens.core.drill import (
     windows_of,
 )
 from frequens.core.drill.acts import LEAST_REST_S, MEAN_REST_S, MOST_REST_S, SECOND
-from frequens.core.drill.from_film import LEAST_REPS
+from frequens.core.drill.from_film import LEAD_S, LEAST_REPS
 from frequens.core.drill.scoring import AHEAD_S, FALTERS_S, LATE_S, LEAST_LAGS, SOONEST_S, spread_of
 from frequens.core.statistics.summaries import summarise
 
@@ -82,6 +82,20 @@ def test_a_drill_can_be_answered_whatever_is_drawn(level, instant, what, seed):
 @given(levels, instants, asked, seeds)
 def test_the_seed_alone_names_the_draw(level, instant, what, seed):
     assert draw_acts(level, instant, what, 30, seed) == draw_acts(level, instant, what, 30, seed)
+
+
+@given(instants, asked, seeds)
+def test_the_second_thing_comes_half_a_second_sooner_at_most_and_its_end_as_much_later(
+    instant, what, seed
+):
+    acts, _ = drawn(level_of("both"), instant, what, seed)
+    # What comes by itself comes after a rest.
+    pairs = [(a, b) for a, b in itertools.pairwise(acts) if b.approach_s < a.ends_s]
+    for first, second in pairs:
+        assert (first.moved, second.moved) == (what, SECOND[what])
+        lasts = first.ends_s - first.begins_s
+        assert -0.5 <= second.begins_s - first.begins_s <= 0.3 * lasts
+        assert -0.3 * lasts <= second.ends_s - first.ends_s <= 0.5
 
 
 @given(instants, asked, seeds)
@@ -425,6 +439,7 @@ def ran(level, caught, wrong=0, due=10):
         ([ran("clear", 8), ran("clear", 8, 2)], "clear", "stay"),
         ([ran("clear", 10), ran("fakes", 10)], "fakes", "stay"),
         ([ran("short", 5)], "short", "stay"),
+        ([ran(LEVELS[-2].key, 10)] * 2, LEVELS[-1].key, "raise"),
         ([ran("short", 4)], "fakes", "lower"),
         ([ran("clear", 0)], "clear", "stay"),
         ([ran("both", 10), ran("both", 10)], "both", "stay"),
@@ -472,6 +487,18 @@ def test_pieces_of_film_show_what_is_asked_for(gaps, instant, seconds, seed):
             assert min(abs(on_film - due) for due in asked_of[instant]) < 1e-6
     for one, other in itertools.pairwise(windows):
         assert one.closes_s <= other.opens_s + 1e-9
+
+
+@given(st.floats(0.3, 6.0), seeds)
+def test_a_piece_begins_once_what_was_before_is_gone_where_there_is_room(rest, seed):
+    lasts, gone_s = 1.0, 0.3
+    reps = [FilmedRep("a", 4 + n * (lasts + rest), 5 + n * (lasts + rest)) for n in range(12)]
+    pieces, _ = draw_pieces(Filmed({"a": 200.0}, reps), "begins", 60, seed)
+    for piece in pieces:
+        shown = [rep for rep in reps if piece.from_s <= rep.onset_s <= piece.to_s]
+        before = [rep.offset_s for rep in reps if shown and rep.offset_s < shown[0].onset_s]
+        if before and max(before) + gone_s < shown[0].onset_s - LEAD_S[0] - 1e-6:
+            assert piece.from_s >= max(before) + gone_s - 1e-9
 
 
 @pytest.mark.parametrize(("further", "last"), [(0.0, 2 * LATE_S), (0.01, LATE_S)])

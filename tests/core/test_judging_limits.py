@@ -408,6 +408,11 @@ def test_between_block_ends_the_last_answer_stands_while_the_open_block_agrees(
     assert (school.decision, school.reason) == (decision, reason)
 
 
+def test_a_block_that_is_not_full_says_how_far_it_is():
+    school = said(session("+-+-"), plan=plan_of("below", "step", "above", rule="block")).school
+    assert school.numbers == {"into": 4, "size": 5, "met": 0, "raise_at": 5, "lower_at": 2}
+
+
 def test_a_run_counts_sessions_by_hand_only_whole():
     by_hand = {"by_hand": True, "minutes": 1.0, "rewards": 9}
     whole = [session("+++", "2026-05-01", **by_hand), session("++", "2026-05-02")]

@@ -124,6 +124,29 @@ def test_the_hand_that_moved_first():
     assert reach["min"] == pytest.approx(-0.3)
 
 
+def test_a_hand_that_moves_before_a_marker_of_nothing_counts_too():
+    coding = Coding(width=FRAME).reach(2.0).marker(2.4).reward(3.0)
+    coding.onset(10.0).reach(10.1).marker(10.3).reward(11.0)
+    findings = measure(coding.record())
+    assert findings["counts"]["orphan_markers"] == 1
+    assert findings["hand_first"]["count"] == 1
+    assert findings["reach_lead_s"]["before_marker"] == 2
+
+
+def test_a_reward_after_a_new_onset_is_not_for_the_exposure_before_it():
+    def paid(onset_s):
+        coding = Coding().event("exposure", 5.0, label="halter")
+        if onset_s is not None:
+            coding.onset(onset_s)
+        counts = measure(coding.reward(7.0).record())["counts"]
+        return counts["exposure_rewards"], counts["direct_rewards"]
+
+    assert paid(None) == (1, 0)
+    assert paid(6.0) == (0, 1)
+    # Begun before it was touched, the reward is for the touch.
+    assert paid(4.0) == (1, 0)
+
+
 def test_reward_before_its_marker_is_negative():
     findings = measure(Coding().onset(9.9).reward(9.95).marker(10.0).record())
     assert findings["reward_latency_s"]["before_marker"] == 1

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from frequens.core import measure
-from frequens.core.measures.pauses import SLOPE_MOST, trend
+from frequens.core.linking.attempts import link_reps
+from frequens.core.measures.pauses import SLOPE_MOST, pauses_of, trend
 
 from .coded import Coding
 
@@ -84,3 +85,11 @@ def test_many_pauses_keep_their_slope():
     values = 2 + 0.05 * minutes + chance.normal(0, 0.5, len(minutes))
     whole = float(stats.theilslopes(values, minutes).slope)
     assert trend(list(minutes), list(values)).slope_per_min == pytest.approx(whole, abs=0.006)
+
+
+def test_a_pause_is_never_to_the_rep_it_comes_after():
+    """Marked and paid before it had begun: the pause goes on to the next one."""
+    coding = Coding().onset(5.0).marker(4.8).reward(4.9)
+    coding.onset(8.0).marker(8.2).reward(9.0)
+    (pause,) = pauses_of(link_reps(coding.record()))
+    assert pause.length_s == pytest.approx(3.1)

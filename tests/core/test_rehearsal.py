@@ -190,6 +190,14 @@ class TestShapes:
         slope = np.diff(np.log(gaps))
         assert slope == pytest.approx(np.full(39, math.log(1 - DEFAULT.learning)), rel=1e-9)
 
+    def test_a_reward_calms_by_half(self):
+        """Our own assumption, as the rehearsal's page says it."""
+        mind = Mind(replace(DEFAULT, best=1.0, fatigue=0.0, frustration=0.8), ())
+        mind.live(0, False)
+        assert mind.upset == pytest.approx(0.8)
+        mind.live(0, True)
+        assert mind.upset == pytest.approx(0.4)
+
     def test_a_mean_over_learners_looks_like_a_power_law(self):
         """Anderson & Tweney (1997), Memory & Cognition 25:724-730; Heathcote, Brown & Mewhort
         (2000), Psychonomic Bulletin & Review 7:185-207: a mean of exponentials with different rates

@@ -14,11 +14,11 @@ from frequens.core.formats.text_formats import read_webvtt, write_webvtt
 from frequens.core.history.logbook import findings_by_hand
 from frequens.core.planning.calculators import lure_fading
 from frequens.core.planning.shaping import STARTERS, session_plan
-from frequens.core.reading.acceptable import check_value
+from frequens.core.reading.acceptable import MOST_NUMBER, check_value
 from frequens.core.reading.document_values import InvalidDocument, Reading
 from frequens.core.rules.judgement_numbers import read_judging
 from frequens.core.words import counted
-from frequens.core.words.of_judgement import headline, in_full
+from frequens.core.words.of_judgement import hands_sentence, headline, in_full
 
 from .coded import Coding
 from .test_shaping import sound_plan
@@ -215,6 +215,22 @@ def test_a_fault_deep_inside_is_named_by_its_whole_path():
         check_value({"b": "\x00"})
 
 
+def test_a_number_is_kept_up_to_the_largest_and_no_further():
+    check_value({"a": [MOST_NUMBER, -MOST_NUMBER]})
+    for beyond in (MOST_NUMBER * 1.01, -MOST_NUMBER * 1.01):
+        with pytest.raises(InvalidDocument, match="too large"):
+            check_value({"a": [beyond]})
+
+
+@pytest.mark.parametrize(("length", "is_taken"), [(200, True), (201, False)])
+def test_a_step_of_a_session_by_hand_has_a_name_of_two_hundred_letters_at_most(length, is_taken):
+    told = {"approximation": "x" * length, "judged": 4, "met": 2}
+    reading = Reading()
+    read = read_by_hand(reading, told)
+    assert (reading.faults == []) == is_taken
+    assert (read.approximation == told["approximation"]) == is_taken
+
+
 @pytest.mark.parametrize(("value", "is_taken"), [(0, True), (1000, True), (1000.5, False)])
 def test_numbers_of_the_judgement_go_from_nothing_to_a_thousand(value, is_taken):
     reading = Reading()
@@ -245,6 +261,16 @@ def test_a_digest_says_how_pauses_were_at_first_and_at_last():
 def test_a_headline_quotes_a_step_only_where_one_is_named(step, is_after, begin):
     said = headline("split", "failed_above", {}, step, "", is_after=is_after)
     assert said == f"{begin}the next step failed twice."
+
+
+def test_the_hands_are_told_each_by_its_own_number():
+    said = hands_sentence({"early": 1, "late": 2, "over": 0}, (3, 9), (4, 12), (5, 7))
+    assert said == (
+        "Hand before the marker on 3 of 9; marker early on 1; marker late on 2; 4 markers without "
+        "a reward; food before the touch on 5 of 7."
+    )
+    assert hands_sentence({}, (0, 9), (1, 12), (0, 0)) == "1 marker without a reward."
+    assert hands_sentence({"early": 0}, (0, 9), (0, 12), (0, 7)) is None
 
 
 @pytest.mark.parametrize("decision", ["hold", "lower"])

@@ -236,6 +236,14 @@ def test_at_a_cued_step_asking_and_waiting_take_turns():
     assert order_after(BOTH_SIDES, card=below, asks="step").wait_share == 0
 
 
+def test_a_step_that_answers_is_asked_by_every_cue_of_the_plan():
+    cues = [{"label": "bell", "behaviour": "ring"}, {"label": "mat", "behaviour": "lie"}]
+    steps = [*PLAN["approximations"][:-1], {"key": "ring", "answers": True}]
+    plan = {**PLAN, "cues": cues, "approximations": steps}
+    assert order_after(BOTH_SIDES, plan, asks="step").cues == ("bell", "mat")
+    assert order_after(BOTH_SIDES, {**PLAN, "cues": cues}, asks="step").cues == ()
+
+
 CHAIN = {
     "approximations": [
         {"key": "peg", "title": "takes it"},

@@ -104,6 +104,9 @@ def test_thirty_parts_cues_and_conditions_and_no_more(limited, fault):
         (lambda n: {"ladders": [{"name": "height", "rungs": [n]}]}, -1e9, -1e9 - 1),
         (lambda n: {"ladders": [{"name": "height", "limit": n}]}, 1e9, 1e9 + 1),
         (lambda n: {"ladders": [{"name": "height", "limit": n}]}, -1e9, -1e9 - 1),
+        (lambda n: {"ladders": [{"name": "height", "rungs": list(range(n))}]}, 100, 101),
+        (lambda n: {"programme": {"fades_days": n}}, 1, 0),
+        (lambda n: {"programme": {"fades_days": n}}, 365, 366),
     ],
 )
 def test_the_calendar_its_stages_and_ladders_have_limits(limited, inside, outside):
@@ -243,6 +246,17 @@ def test_a_step_without_a_way_back_says_so_and_the_first_needs_none():
 )
 def test_the_whole_plan_is_checked_at_the_place_it_concerns(parts, code):
     assert codes(sound_plan() | parts) == [code]
+
+
+@pytest.mark.parametrize(("name", "is_measured"), [("height", True), ("depth", False)])
+def test_a_ladder_is_of_something_that_a_step_measures(name, is_measured):
+    step = {"quantity": {"name": "height", "unit": "cm", "better": "more"}}
+    said = remarks(
+        read_shaping_plan(plan(approximations=flight({}, step), ladders=[{"name": name}]))
+    )
+    found = [(one.place, one.text) for one in said if one.code == "ladder_unmeasured"]
+    assert [place for place, _ in found] == ([] if is_measured else ["ladders[0]"])
+    assert all("“depth”" in text for _, text in found)
 
 
 def test_five_lures_and_five_minutes_are_within_common_practice():

@@ -278,3 +278,11 @@ def test_whatever_was_done(stages, sessions, today, a_day, a_week, rest):
             span = found.stages[place]
             own = sum(p.stage == place for p in found.planned)
             assert span.done + own >= span.goes
+
+
+def test_a_stage_that_only_waits_for_its_weeks_to_end_asks_for_no_session_after_them():
+    stages = {"goes": 1, "least_weeks": 1}, {"goes": 1, "least_weeks": 0}
+    made = plan(*stages, begins="2026-05-04", rest=[5, 6])
+    found = stage_calendar(made, held(0), on(5))
+    # Its last two days are days of rest.
+    assert [p.stage for p in found.planned] == [1]
