@@ -12,8 +12,8 @@ from typing import Any
 
 from ..decisions.judging import Digest, Judgement
 from ..words import fill
-from ..words.english.judgement import HELP
-from ..words.english.next_session import STOP, WATCH, WATCH_HANDS
+from ..words.spoken import judgement as judgement_words
+from ..words.spoken import next_session as words
 from .calculators.preparing import placement_budget, prepare_rewards
 from .calculators.schedules import FIRST_SESSION_S
 from .shaping import Learner, remarks, step_in_use, steps_in_use
@@ -184,20 +184,22 @@ def _watch(
     judgement: Judgement, codes: Sequence[str], findings: Findings | None
 ) -> tuple[str, ...]:
     """What to look at in the animal and in one's own hands, in the order of what was said."""
-    said = [WATCH[code] for code in codes if code in WATCH]
+    said = [words.WATCH[code] for code in codes if code in words.WATCH]
     if judgement.help is not None:
-        said.insert(0, fill(WATCH_HANDS["fade"], {}, help=HELP[judgement.help]))
+        said.insert(
+            0, fill(words.WATCH_HANDS["fade"], {}, help=judgement_words.HELP[judgement.help])
+        )
     timing = findings["timing"] if findings else None
     if timing is not None and "mend_timing" in codes:
         if timing["late"] or timing["behaviour_over"]:
-            said.append(WATCH_HANDS["late"])
+            said.append(words.WATCH_HANDS["late"])
         if timing["early"]:
-            said.append(WATCH_HANDS["early"])
+            said.append(words.WATCH_HANDS["early"])
     if findings is not None and findings["reward_latency_s"]["over_limit"]:
-        said.append(WATCH_HANDS["slow_reward"])
+        said.append(words.WATCH_HANDS["slow_reward"])
     if findings is not None and findings["counts"]["orphan_markers"]:
-        said.append(WATCH_HANDS["orphan_markers"])
-    return tuple(dict.fromkeys(said)) or (WATCH_HANDS["nothing"],)
+        said.append(words.WATCH_HANDS["orphan_markers"])
+    return tuple(dict.fromkeys(said)) or (words.WATCH_HANDS["nothing"],)
 
 
 def _cautions(plan: Plan, learner: Learner | None) -> tuple[str, ...]:
@@ -206,10 +208,10 @@ def _cautions(plan: Plan, learner: Learner | None) -> tuple[str, ...]:
 
 
 def _stop_rules(plan: Plan, seconds: float, reps: int | None) -> list[str]:
-    limit = STOP["limit.reps" if reps else "limit"]
+    limit = words.STOP["limit.reps" if reps else "limit"]
     said = [fill(limit, {"minutes": seconds / 60, "reps": reps})]
     rule = plan.get("rule") or {}
     if rule.get("kind", "run") == "run":
-        said.append(fill(STOP["misses"], {"miss": rule.get("miss", 3)}))
-    said.append(STOP["ease"])
+        said.append(fill(words.STOP["misses"], {"miss": rule.get("miss", 3)}))
+    said.append(words.STOP["ease"])
     return said

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .english import judgement as said
 from .filling import fill, listed
+from .spoken import judgement as said
 from .which import LACKING, which
 
 Numbers = Mapping[str, Any]

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .english import judgement, remarks
 from .filling import fill
+from .spoken import judgement, remarks
 from .which import which
 
 Numbers = Mapping[str, Any]

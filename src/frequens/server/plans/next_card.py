@@ -17,7 +17,9 @@ from frequens.core.programme.chaining import alone_of, chaining, parts_of
 from frequens.core.programme.grid import Grid
 from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.variation import variation_of
-from frequens.core.words.english.judgement import HELP
+from frequens.core.words import fill
+from frequens.core.words.spoken import judgement as judgement_words
+from frequens.core.words.spoken import next_session as words
 
 from ..coding.edit_store import fold, plan_of
 from ..coding.plan_titles import titles_by_key, titles_of
@@ -170,7 +172,7 @@ def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:
     if card["levels"].levels:
         said.append(f"Where: {_places(card['levels'].levels)}.")
     if card["help"]:
-        said.append(f"No more help than {HELP[card['help']]}.")
+        said.append(fill(words.WATCH_HANDS["fade"], {}, help=judgement_words.HELP[card["help"]]))
     if card["between"]:
         said.append(f"A step is missing: {card['between']['title']}.")
     said += card["how"]

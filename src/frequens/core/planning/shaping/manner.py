@@ -9,8 +9,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from ...words import fill
-from ...words.english.judgement import HELP
-from ...words.english.next_session import BETWEEN_PARTS, MANNER
+from ...words.spoken import judgement as judgement_words
+from ...words.spoken import next_session as words
 
 Plan = Mapping[str, Any]
 Step = Mapping[str, Any]
@@ -24,7 +24,7 @@ def manner(plan: Plan, steps: Sequence[Step], key: str | None) -> tuple[str, ...
     if step is None:
         return ()
     return tuple(
-        fill(MANNER[name], told)
+        fill(words.MANNER[name], told)
         for part in (_cue, _begin, _chain, _help, _measured, _end, _after)
         for name, told in part(plan, steps, step)
     )
@@ -50,7 +50,7 @@ def _begin(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
 def _chain(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     names = [part.get("title") or part["key"] for part in step.get("parts", [])]
     if len(names) > 1:
-        yield "parts", {"parts": BETWEEN_PARTS.join(names)}
+        yield "parts", {"parts": words.BETWEEN_PARTS.join(names)}
 
 
 def _help(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
@@ -58,7 +58,7 @@ def _help(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     if allowed == "none":
         yield "no_help", {}
     elif allowed is not None:
-        yield "help", {"help": HELP[allowed]}
+        yield "help", {"help": judgement_words.HELP[allowed]}
 
 
 def _measured(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
