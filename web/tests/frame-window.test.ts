@@ -86,6 +86,48 @@ describe("FrameWindow", () => {
     expect(closed.size).toBe(62);
   });
 
+  it("has the neighbours also where one went back while others were on their way", async () => {
+    let open = () => {};
+    const gate = { shut: Promise.resolve() };
+    const made = source(new Set(), []);
+    const slow: FrameSource = {
+      ...made,
+      async *decodeRun(from, to, signal) {
+        await gate.shut;
+        yield* made.decodeRun(from, to, signal);
+      },
+    };
+    const window = new FrameWindow(slow, times, () => undefined, vi.fn());
+    for (const frame of [100, 115]) {
+      window.moveTo(frame);
+      await vi.waitFor(() => expect(window.peek(frame + 15)).toBeDefined());
+    }
+    await vi.waitFor(() => expect(window.peek(100)).toBeDefined());
+    gate.shut = new Promise((resolve) => (open = resolve));
+    window.moveTo(118);
+    // Still there, so that nothing has to be asked for at once; what is on its way is far off now.
+    window.moveTo(94);
+    expect(window.peek(94)).toBeDefined();
+    expect(window.peek(80)).toBeUndefined();
+    open();
+    await vi.waitFor(() => expect(window.peek(79)).toBeDefined());
+    expect(window.peek(109)).toBeDefined();
+  });
+
+  it("does not ask again and again for what does not come", async () => {
+    const runs: [number, number][] = [];
+    const empty: FrameSource = {
+      ...source(new Set(), []),
+      // eslint-disable-next-line @typescript-eslint/require-await
+      async *decodeRun(from, to) {
+        runs.push([from, to]);
+      },
+    };
+    new FrameWindow(empty, times, () => undefined, vi.fn()).moveTo(100);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(runs).toEqual([[101, 115]]);
+  });
+
   it("stays inside the film", async () => {
     const { window, came } = opened();
     window.moveTo(COUNT - 1);

@@ -65,7 +65,8 @@ export class FrameWindow {
     const work = new AbortController();
     this.work = work;
     try {
-      for (let run = this.nextRun(); run && !work.signal.aborted; run = this.nextRun()) {
+      let run = this.nextRun();
+      while (run && !work.signal.aborted) {
         const [from, to] = run;
         if (from === to) {
           this.keep(from, await this.source.decode(from, work.signal), true);
@@ -77,8 +78,10 @@ export class FrameWindow {
             if (work.signal.aborted || this.pictures.size === 0) break;
           }
           if (this.work === work) this.running = false;
-          if (this.missing(from, to) === to - from + 1) break;
         }
+        const next = this.nextRun();
+        // What brought nothing would bring nothing again; elsewhere, where one went meanwhile, it may.
+        run = next && next[0] === from && next[1] === to ? null : next;
       }
     } catch (error) {
       if (!work.signal.aborted && !this.closed) this.onFault(error);
@@ -107,12 +110,6 @@ export class FrameWindow {
     let to = high;
     while (this.pictures.has(to)) to--;
     return [from, to];
-  }
-
-  private missing(low: number, high: number): number {
-    let count = 0;
-    for (let frame = low; frame <= high; frame++) if (!this.pictures.has(frame)) count++;
-    return count;
   }
 
   private keep(frame: number, picture: ImageBitmap, isAskedFor: boolean): void {
