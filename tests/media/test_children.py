@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import multiprocessing
 import os
 import signal
 import subprocess
@@ -102,6 +103,18 @@ def test_who_asked_and_is_gone_leaves_no_stage_behind(tmp_path):
     os.kill(asking.pid, signal.SIGKILL)
     asking.wait()
     wait_until(lambda: not is_there(int(pid.read_text())))
+
+
+def test_a_fork_of_who_asked_before_begins_a_source_of_its_own():
+    """The demo films before the worker is forked from the first process."""
+    forking = multiprocessing.get_context("fork")
+    assert run_stage(f"{ODD}:says_much", {})
+    for _ in range(2):
+        fork = forking.Process(target=run_stage, args=(f"{ODD}:says_much", {}))
+        fork.start()
+        fork.join(PATIENCE_S)
+        assert fork.exitcode == 0
+    assert run_stage(f"{ODD}:says_much", {})
 
 
 def test_a_source_that_is_killed_is_begun_anew(tmp_path):

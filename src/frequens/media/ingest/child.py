@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import multiprocessing
+import os
 import signal
 import time
 from collections.abc import Callable, Mapping
+from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from typing import Any
 
@@ -18,7 +20,21 @@ from . import stage
 #: longer than to read a short film. Nothing but the task ever goes there, so a film that gets the
 #: better of a decoder meets no other film.
 _forking = multiprocessing.get_context("forkserver")
-_forking.set_forkserver_preload(["frequens.media.ingest.stage_parts"])
+_PARTS = ["frequens.media.ingest.stage_parts"]
+_forking.set_forkserver_preload(_PARTS)
+
+
+def _forget_the_source() -> None:
+    """A fork of this process begins one of its own: that of its parent is no child of it."""
+    source: Any = forkserver._forkserver
+    if source._forkserver_alive_fd is not None:
+        # Else the parent's would stay for as long as this process.
+        os.close(source._forkserver_alive_fd)
+    source.__init__()
+    source.set_forkserver_preload(_PARTS)
+
+
+os.register_at_fork(after_in_child=_forget_the_source)
 #: More than any stage has to say at once, bytes.
 MOST_SAID = 64 * 1024 * 1024
 #: How often the parent looks whether to stop, seconds.
