@@ -7,6 +7,7 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 from pathlib import Path
 
@@ -103,6 +104,15 @@ def test_who_asked_and_is_gone_leaves_no_stage_behind(tmp_path):
     os.kill(asking.pid, signal.SIGKILL)
     asking.wait()
     wait_until(lambda: not is_there(int(pid.read_text())))
+
+
+def test_a_temporary_folder_that_was_cleared_away_is_made_again():
+    with tempfile.TemporaryDirectory(dir="/tmp") as short:
+        asking = (
+            "import sys, tempfile; from frequens.media.ingest.child import run_stage;"
+            f"tempfile.tempdir = sys.argv[1]; assert run_stage('{ODD}:says_much', {{}})"
+        )
+        subprocess.run([sys.executable, "-c", asking, f"{short}/gone"], check=True)
 
 
 def test_a_fork_of_who_asked_before_begins_a_source_of_its_own():

@@ -6,6 +6,7 @@ import json
 import multiprocessing
 import os
 import signal
+import tempfile
 import time
 from collections.abc import Callable, Mapping
 from multiprocessing import forkserver
@@ -35,6 +36,7 @@ def _forget_the_source() -> None:
 
 
 os.register_at_fork(after_in_child=_forget_the_source)
+
 #: More than any stage has to say at once, bytes.
 MOST_SAID = 64 * 1024 * 1024
 #: How often the parent looks whether to stop, seconds.
@@ -68,6 +70,8 @@ def run_stage(
     FilmFault where the film is at fault (a crash of the decoder or the deadline included),
     Interrupted where its process was killed, Stopped when it is no longer wanted.
     """
+    # Whoever clears old temporary folders may have taken the worker's own, while it was empty.
+    os.makedirs(tempfile.gettempdir(), mode=0o700, exist_ok=True)
     heard, told = _forking.Pipe(duplex=False)
     process = _forking.Process(target=stage.work, args=(name, dict(task), limits, told))
     try:
