@@ -138,9 +138,9 @@ bench: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,ffprobe,ffmpeg)
 	$(BIN)/python -m bench
 
-# make mutants ROOM=core MOST=300 SEED=2; without a room, what changed since the last commit but one
+# make mutants ROOM=core KIND=left-out MOST=300 SEED=2; without a room, what changed since the last commit but one
 mutants: .venv/.ready-dev web/dist/index.html
-	$(BIN)/python -m tools.mutants $(if $(ROOM),--room $(ROOM)) --most $(or $(MOST),200) --seed $(or $(SEED),1)
+	$(BIN)/python -m tools.mutants $(if $(ROOM),--room $(ROOM)) --kind $(or $(KIND),both) --most $(or $(MOST),200) --seed $(or $(SEED),1)
 
 screenshots: .venv/.ready-dev web/dist/index.html
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)

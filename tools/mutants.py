@@ -1,6 +1,7 @@
 """Do the tests bite? Changes single lines, runs the tests that reach each, counts what survives.
 
-``mutants.py [--room core|media|server] [--files FILE…] [--most N] [--seed N] [--again]``
+``mutants.py [--room core|media|server] [--files FILE…] [--kind values|left-out|both] [--most N]
+[--seed N] [--again]``
 
 Without a room it tries the source files changed since the last commit but one. First the tests run
 once and are noted, line by line (``--again`` takes the last notes). Of all possible changes, which
@@ -27,7 +28,8 @@ from typing import Any
 
 import coverage
 import libcst as cst
-from mutmut.mutation.file_mutation import Mutation, create_mutations, deep_replace
+from mutmut.mutation.file_mutation import Mutation, deep_replace
+from tools.mutant_changes import KINDS, changes_of
 
 from frequens.core.statistics.summaries import wilson
 
@@ -95,9 +97,11 @@ def main() -> None:
         _copy()
         _learn(rooms)
     reach = _reach()
-    every = [(name, n) for name in files for n in range(len(_changes(name, reach)[1]))]
+    every = [
+        (name, n) for name in files for n in range(len(_changes(name, options.kind, reach)[1]))
+    ]
     drawn = random.Random(options.seed).sample(every, min(options.most, len(every)))
-    sample = [mutant for name in files for mutant in _mutants(name, reach, drawn)]
+    sample = [mutant for name in files for mutant in _mutants(name, options.kind, reach, drawn)]
     codes = _tried(sample, reach, rooms)
     unfound = [m for m, code in zip(sample, codes, strict=True) if code in SURVIVED]
     left = [mutant for mutant in unfound if not _is_refused(mutant)]
@@ -108,6 +112,7 @@ def _options() -> argparse.Namespace:
     parser = argparse.ArgumentParser(description=(__doc__ or "").splitlines()[0])
     parser.add_argument("--room", choices=ROOMS)
     parser.add_argument("--files", nargs="*", default=[], metavar="FILE")
+    parser.add_argument("--kind", choices=KINDS, default="both")
     parser.add_argument("--most", type=int, default=200, help="tried at most (default 200)")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--again", action="store_true", help="by the notes of the last run")
@@ -184,24 +189,30 @@ def _reach() -> Reach:
     return Reach(by_line, noted["tests"], noted["seconds"])
 
 
-def _changes(name: str, reach: Reach) -> tuple[cst.Module, list[Mutation]]:
-    """A file, and every change mutmut knows on those of its lines that were run at all."""
+def _changes(name: str, kind: str, reach: Reach) -> tuple[cst.Module, list[Mutation]]:
+    """A file, and every change of a kind on those of its lines that were run at all."""
     code = (COPY / name).read_text(encoding="utf-8")
-    module, changes, _, _ = create_mutations(name, code, set(reach.by_line.get(name, {0: []})))
-    return module, changes
+    return changes_of(code, kind, set(reach.by_line.get(name, {})))
 
 
-def _mutants(name: str, reach: Reach, drawn: Sequence[tuple[str, int]]) -> list[Mutant]:
+def _mutants(name: str, kind: str, reach: Reach, drawn: Sequence[tuple[str, int]]) -> list[Mutant]:
     """Those of a file's changes that were drawn."""
     numbers = [number for file, number in drawn if file == name]
     if not numbers:
         return []
-    module, changes = _changes(name, reach)
+    module, changes = _changes(name, kind, reach)
     own = [changes[number] for number in numbers]
-    return [
-        _mutant(name, module.code, deep_replace(module, one.original_node, one.mutated_node).code)
-        for one in own
-    ]
+    texts = [deep_replace(module, one.original_node, one.mutated_node).code for one in own]
+    return [_mutant(name, module.code, text) for text in texts if _is_code(text)]
+
+
+def _is_code(text: str) -> bool:
+    """A change that is none, as its text cannot be read at all, is not counted."""
+    try:
+        compile(text, "changed", "exec")
+    except SyntaxError:
+        return False
+    return True
 
 
 def _mutant(name: str, code: str, text: str) -> Mutant:
