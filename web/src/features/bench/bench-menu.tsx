@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import { csrfToken, faultsOf } from "../../api/client";
 import { useNotice } from "../../components/notice";
-import { milliseconds } from "../../domain/times";
+import { milliseconds, round6 } from "../../domain/times";
 import type { EditLog } from "../../domain/edit-log";
 import type { EditBody } from "../../domain/marks";
 import type { Clicks } from "./use-clicks";
@@ -53,7 +53,7 @@ export function BenchMenu(props: BenchMenuProps) {
       tell(t("bench:bench_menu.no_click_was_heard_within"));
       return;
     }
-    const offset = Math.round((heard.soundS - marking.here) * 1e6) / 1e6;
+    const offset = round6(heard.soundS - marking.here);
     log.apply([{ op: "facts", set: { av_offset_s: offset } }]);
     tell(t("bench:bench_menu.the_sound_lies_offset_against", { offset: milliseconds(offset) }), {
       label: t("common:undo"),

@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 
 import { LEVELS, SEVERITIES } from "./name-mark";
 import type { PlanStep, StoredEvent } from "../../domain/marks";
+import { round6 } from "../../domain/times";
 import type { Marking } from "./use-marking";
 import { Trans, t } from "../../words";
 
@@ -207,7 +208,7 @@ function EndsAt({ marking, mark, say }: DetailProps & { marking: Marking }) {
       <button
         type="button"
         disabled={here <= begins}
-        onClick={() => say({ end_s: Math.round(here * 1e6) / 1e6 })}
+        onClick={() => say({ end_s: round6(here) })}
         className="underline underline-offset-3 disabled:opacity-40"
       >
         {t("bench:mark_details.at_this_frame")}

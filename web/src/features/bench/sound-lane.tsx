@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 
-import { milliseconds } from "../../domain/times";
+import { milliseconds, round6 } from "../../domain/times";
 import { freshId, type EditBody, type StoredEvent } from "../../domain/marks";
 import { useCloseSound, type SoundAt } from "./sound-close";
 import type { Marking } from "./use-marking";
@@ -154,7 +154,7 @@ const BUTTON =
 /** The marker at an instant of the session's picture, in the sound's own time; or the near one. */
 function markAt(marking: Marking, pictureS: number): EditBody[] {
   const { timeline, events } = marking;
-  const t = Math.round((pictureS + timeline.soundOffsetS + HAIR_WIDTH_S / 2) * 1e6) / 1e6;
+  const t = round6(pictureS + timeline.soundOffsetS + HAIR_WIDTH_S / 2);
   const near = events
     .filter((e) => e.kind === "marker" && Math.abs(timeline.bestS(e) - pictureS) <= SAME_S)
     .sort(

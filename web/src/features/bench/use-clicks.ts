@@ -15,6 +15,7 @@ import {
   stillOpen,
   type Suggestion,
 } from "../../domain/suggestions";
+import { round6 } from "../../domain/times";
 import type { Timeline } from "../../domain/timeline";
 import type { Marking } from "./use-marking";
 
@@ -95,7 +96,7 @@ export function useClicks(marking: Marking): Clicks {
       id: freshId(),
       kind: "marker",
       marker: "event",
-      t: Math.round((click.soundS + click.widthS / 2) * 1e6) / 1e6,
+      t: round6(click.soundS + click.widthS / 2),
       width: click.widthS,
       source: "audio",
     },
