@@ -4,11 +4,12 @@
 [--seed N] [--again]``
 
 Without a room it tries the source files changed since the last commit but one. First the tests run
-once and are noted, line by line (``--again`` takes the last notes). Of all possible changes, which
-mutmut makes, a random sample is tried (`--most`), so that the time is bounded and the score honest:
-what was not found is listed, and the score is given with its 95 % interval. A change the type
-checker refuses counts as found, because `make check` runs it too; one that no test came by counts
-as not found. All of it happens in a copy of the tree under ``var/mutants``.
+once and are noted, line by line (``--again`` takes the last notes). Of all possible changes
+(`mutant_changes`) a random sample is tried (`--most`), so that the time is bounded and the score
+honest: what was not found is listed, and the score is given with its 95 % interval. Some are tried
+without their change, too: tests that fail then say nothing. A change the type checker refuses counts
+as found, because `make check` runs it too; one that no test came by counts as not found. All of it
+happens in a copy of the tree under ``var/mutants``.
 """
 
 from __future__ import annotations
@@ -22,7 +23,7 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -46,6 +47,8 @@ TOO_WIDE = ("tests/server/test_api_contract.py", "tests/server/test_demo.py")
 PATIENCE, START_S = 5.0, 60.0
 #: A test that takes less is quick.
 QUICK_S = 0.5
+#: How many of the drawn changes are tried unchanged as well: their tests must pass.
+CONTROLS = 12
 #: pytest's codes where nothing was found: all passed, none was there.
 SURVIVED = (0, 5)
 
@@ -102,10 +105,18 @@ def main() -> None:
     ]
     drawn = random.Random(options.seed).sample(every, min(options.most, len(every)))
     sample = [mutant for name in files for mutant in _mutants(name, options.kind, reach, drawn)]
-    codes = _tried(sample, reach, rooms)
+    controls = [replace(m, text=(COPY / m.file).read_text()) for m in sample[:: _every(sample)]]
+    codes = _tried([*sample, *controls], reach, rooms)
+    codes, unchanged = codes[: len(sample)], codes[len(sample) :]
     unfound = [m for m, code in zip(sample, codes, strict=True) if code in SURVIVED]
     left = [mutant for mutant in unfound if not _is_refused(mutant)]
     _say(len(every), len(sample), len(unfound), left)
+    failed = sum(code not in SURVIVED for code in unchanged)
+    print(f"{len(controls)} tried without a change: the tests of {failed} failed all the same.")
+
+
+def _every(sample: Sequence[Mutant]) -> int:
+    return -(-len(sample) // CONTROLS) or 1
 
 
 def _options() -> argparse.Namespace:
