@@ -7,8 +7,8 @@ Without a room it tries the source files changed since the last commit but one. 
 once and are noted, line by line (``--again`` takes the last notes). Of all possible changes
 (`mutant_changes`) a random sample is tried (`--most`), so that the time is bounded and the score
 honest: what was not found is listed, and the score is given with its 95 % interval. Some are tried
-without their change, too: tests that fail then say nothing. A change the type checker refuses counts
-as found, because `make check` runs it too; one that no test came by counts as not found. All of it
+without their change, too: tests that fail then say nothing. A change the type checker refuses
+counts as found, because `make check` runs it too; one that no test came by as not found. All of it
 happens in a copy of the tree under ``var/mutants``.
 """
 
