@@ -189,6 +189,14 @@ def test_heard_clicks_are_ranked_and_learn_from_a_confirmed_one(wren, film):
     assert nowhere == plain
 
 
+def test_of_the_heard_clicks_only_the_best_are_told(wren, film, monkeypatch):
+    plain = sent(wren, "GET", f"/api/films/{film.pk}/clicks")[1]
+    assert len(plain["clicks"]) > 2
+    monkeypatch.setattr("frequens.server.ingest.api.SPARE_CLICKS", 2 - 2 * plain["usual"])
+    best = sent(wren, "GET", f"/api/films/{film.pk}/clicks")[1]
+    assert best == plain | {"clicks": plain["clicks"][:2]}
+
+
 def test_heard_clicks_are_no_marks(wren, film, session_id):
     sent(wren, "GET", f"/api/films/{film.pk}/clicks")
     assert sent(wren, "GET", f"/api/sessions/{session_id}")[1]["marks"] == 0

@@ -55,6 +55,18 @@ def test_the_axis_names_the_onset_and_the_seconds_from_it():
     assert at["+1 s"] - at["+0.5 s"] == pytest.approx(at["+0.5 s"] - at["begins"], abs=0.2)
 
 
+@pytest.mark.parametrize(
+    ("held_s", "is_shaded"), [(None, True), (0.0, True), (0.49, True), (0.5, False), (2.0, False)]
+)
+def test_what_is_on_time_is_shaded_where_the_onset_is_what_is_marked(held_s, is_shaded):
+    found = measured([0.1, 0.3])
+    for rep in found["reps"]:
+        rep["target_s"] = None if held_s is None else rep["onset_s"] + held_s
+    drawn = ET.fromstring(plots.timing_plot(found, 0.5))
+    shades = [rect.attrib["fill"] for rect in drawn.findall(f"{SVG}rect")]
+    assert (plots.REWARD in shades) is is_shaded
+
+
 def test_rings_stand_in_the_order_of_their_latencies():
     found = measured([0.9, 0.1, 0.5])
     rings = ET.fromstring(plots.timing_plot(found, 0.5)).findall(f"{SVG}circle")
