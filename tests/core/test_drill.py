@@ -283,6 +283,12 @@ def test_what_was_shown_late_may_be_answered_as_late(press, gap_s, on):
     assert scored(ONE, [press, press + 0.01], {0: Shown(3.2, gap_s)}).wrong >= 1
 
 
+def test_what_is_not_to_be_marked_has_no_frame_to_be_late():
+    found = scored(ONE, [2.25, 5.2], {0: Shown(2.0, FRAME_S), 1: Shown(4.9, 0.4)})
+    assert [(mark.press_s, mark.on) for mark in found.false_marks] == [(5.2, "nothing")]
+    assert [answer.what for answer in found.answers] == ["caught"]
+
+
 def test_two_that_were_shown_late_at_once_are_each_answered():
     windows = [Window("begins", 0.5, 1.0, 2.0), Window("begins", 2.1, 2.6, 3.6)]
     shown = {0: Shown(4.0, 2.0), 1: Shown(4.0, 2.0)}
@@ -568,3 +574,27 @@ def test_an_end_that_was_not_coded_is_not_asked_for():
     near = [*reps_of(8), FilmedRep("a", 4 + 6 * 3 - 1.5, None)]
     pieces, _ = draw_pieces(Filmed({"a": 200.0}, near), "ends", 90, 1)
     assert not any(p.from_s <= 4 + 6 * 3 - 1.5 <= p.to_s for p in pieces)
+
+
+@pytest.mark.parametrize(
+    ("from_onset_s", "is_asked"),
+    [
+        (-2 * LEAD_S[1] - 0.01, True),
+        (-2 * LEAD_S[1] + 0.01, False),
+        (1 + LATE_S - 0.01, False),
+        (1 + LATE_S + 0.01, True),
+    ],
+)
+def test_how_near_an_end_that_was_not_coded_may_be(from_onset_s, is_asked):
+    onsets = [20.0 * n for n in range(1, 9)]
+    reps = [FilmedRep("a", at, at + 1) for at in onsets]
+    unknown = FilmedRep("a", onsets[4] + from_onset_s, None)
+    pieces, windows = draw_pieces(Filmed({"a": 200.0}, [*reps, unknown]), "ends", 600, 1)
+    asked = [w.due_s for w in windows if w.due_s is not None]
+    on_film = {
+        round(due - piece.at_s + piece.from_s, 3)
+        for due in asked
+        for piece in pieces
+        if piece.at_s <= due <= piece.at_s + piece.to_s - piece.from_s
+    }
+    assert on_film == {at + 1 for at in onsets if is_asked or at != onsets[4]}

@@ -610,3 +610,13 @@ def test_times_of_one_day_come_in_their_order_and_those_without_first():
     plan = read_session(late.document()).plan
     said = {judge(list(order), plan).why.code for order in orders}
     assert said == {"rule_lower"}
+
+
+def test_a_session_of_which_nothing_was_judged_is_on_record_only_where_ease_is_judged():
+    unjudged, clear = Day(BELL).at("nose").unjudged(3), Day(BELL, 2).at("nose").fits(3)
+    record = judged(unjudged, clear).record
+    assert (record.sessions, record.judged) == (1, 3)
+    assert record.since == clear.document()["session"]["date"]
+    at_ease = [Day(GIRTH, n).at("girth_on").touched(4) for n in (1, 2)]
+    record = judged(*at_ease).record
+    assert (record.sessions, record.judged) == (2, 0)

@@ -143,6 +143,12 @@ class TestClockAndSides:
         with pytest.raises(ValueError, match="must"):
             call()
 
+    @pytest.mark.parametrize(("reps", "block", "wrong"), [(201, 4, "reps"), (10, 21, "block")])
+    def test_what_is_beyond_its_limits_is_named(self, reps, block, wrong):
+        side_allotment(200, block=20)
+        with pytest.raises(ValueError, match=f"^{wrong} "):
+            side_allotment(reps, block=block)
+
 
 class TestPreparing:
     def test_three_quarters_away_and_a_quarter_on(self):

@@ -162,6 +162,8 @@ def test_help_is_named_as_it_stands_after_with():
 def test_the_words_of_a_starter_plan_are_sentences(key):
     plan = STARTERS[key]
     assert is_sentence(plan["goal"])
+    assert is_said(plan["behaviour"])
+    assert plan["behaviour"][0].isupper()
     for step in plan["approximations"]:
         assert is_said(step["title"])
         assert step["title"][0].isupper()

@@ -484,6 +484,14 @@ def test_a_floor_that_the_hold_makes_impossible_is_said(floor, own, is_said):
     assert ("floor_impossible" in codes(document)) == is_said
 
 
+def test_a_rep_that_takes_no_time_can_be_paid_as_often_as_one_likes():
+    document = {**sound_plan(), "judging": {"cycle_s": 0}}
+    document["approximations"][0]["rate_floor_per_min"] = 100
+    assert "floor_impossible" not in codes(document)
+    document["judging"] = {"cycle_s": 1}
+    assert "floor_impossible" in codes(document)
+
+
 def test_a_floor_is_no_matter_for_quick_steps():
     assert "floor_impossible" not in codes({**sound_plan(), "rate_floor_per_min": 10})
 

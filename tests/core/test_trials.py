@@ -203,6 +203,9 @@ def test_moments_say_what_came_of_each(found):
         "exposure": 2,
         "food_first": 1,
     }
+    # A cue that nothing answered has no latency.
+    asked = {m["id"]: m["s"] for m in found["moments"] if m.get("role") == "presentation"}
+    assert asked == {"c1": close(2.0), "c2": close(5.0), "c4": None, "c5": close(1.0)}
 
 
 def test_the_worked_session_survives_every_open_format():
