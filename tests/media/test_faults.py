@@ -60,6 +60,27 @@ def test_a_film_may_begin_with_any_of_these_boxes(tmp_path, first):
         sniff(written(tmp_path, struct.pack(">I4s", 8, first.upper().encode())))
 
 
+@pytest.mark.parametrize(("packet", "first"), [(188, 0), (192, 4)])
+def test_a_transport_stream_is_known_by_three_packets_each_in_its_place(tmp_path, packet, first):
+    """ISO/IEC 13818-1: packets of 188 bytes that begin with 0x47; with four bytes of time before
+    each on discs (from memory).
+    """
+    places = [first + n * packet for n in range(3)]
+
+    def stream(places, length=1024):
+        content = bytearray(length)
+        for place in places:
+            content[place] = 0x47
+        return written(tmp_path, bytes(content))
+
+    assert sniff(stream(places)) == "mpegts"
+    assert sniff(stream(places, places[-1] + 1)) == "mpegts"
+    for place in places:
+        moved = [one + (one == place) for one in places]
+        with pytest.raises(FilmFault, match="not a film"):
+            sniff(stream(moved))
+
+
 def test_the_demuxer_is_told_by_content_and_no_other_protocol_is_open(tmp_path, film_of):
     assert sniff(film_of("vp9")) == "matroska"
     assert sniff(film_of("60")) == "mov"
@@ -155,6 +176,15 @@ def test_sound_without_a_picture(tmp_path):
 def test_a_film_longer_than_the_limit(film_of):
     sentence = refused(film_of("60"), "too_long", Limits(longest_s=5.0))
     assert "limit" in sentence
+
+
+def test_two_hours_are_the_limit_and_a_film_may_be_as_long_as_it(film_of):
+    assert Limits().longest_s == 2 * 60 * 60
+    path = film_of("60")
+    length_s = index_frames(path).duration_us / 1e6
+    assert probe(path, Limits(longest_s=length_s + 0.01)).codec == "h264"
+    with pytest.raises(FilmFault, match="limit"):
+        probe(path, Limits(longest_s=length_s - 0.05))
 
 
 def test_a_picture_larger_than_the_limit(film_of):

@@ -47,6 +47,20 @@ def test_a_still_is_no_larger_than_asked_for(film_of):
     assert cv2.imdecode(np.frombuffer(jpeg, np.uint8), cv2.IMREAD_COLOR).shape == (90, 160, 3)
 
 
+def test_one_reader_gives_each_still_as_it_is_asked_for(film_of):
+    path = film_of("60")
+    with StillReader(path, index_frames(path)) as reader:
+
+        def shape(frame, rotation, lines):
+            jpeg = np.frombuffer(reader.still(frame, rotation, lines), np.uint8)
+            return cv2.imdecode(jpeg, cv2.IMREAD_COLOR).shape
+
+        # One after another, so that the film stays open.
+        assert shape(3, 0, 90) == (90, 160, 3)
+        assert shape(4, 90, 90) == (160, 90, 3)
+        assert shape(5, 90, 45) == (80, 45, 3)
+
+
 #: The first entries of the usual table of brightness, as a file holds them (ITU-T T.81, table
 #: K.1, in zig-zag order; from memory).
 USUAL_TABLE = (16, 11, 12, 14, 12, 10, 16, 14, 13, 14, 18, 17, 16, 19, 24, 40)
