@@ -548,18 +548,22 @@ def test_too_few_reps_are_no_drill(n):
         assert draw_pieces(filmed, "begins", 60, 1)[0]
 
 
+def dues_on_film(pieces, windows):
+    """Where on the film the instants lie that are asked for, seconds."""
+    return [
+        w.due_s - piece.at_s + piece.from_s
+        for w in windows
+        for piece in pieces
+        if w.due_s is not None and piece.at_s <= w.due_s <= piece.at_s + piece.to_s - piece.from_s
+    ]
+
+
 def test_a_hold_is_asked_for_where_it_was_held():
     long = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S) for rep in reps_of(10)]
     short = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S - 0.01) for rep in reps_of(10)]
     pieces, windows = draw_pieces(Filmed({"a": 200.0}, long), "hold", 60, 1)
-    found = [w.due_s for w in windows if w.due_s is not None]
-    on_film = [
-        due - piece.at_s + piece.from_s
-        for due in found
-        for piece in pieces
-        if piece.at_s <= due <= piece.at_s + piece.to_s - piece.from_s
-    ]
-    assert found
+    on_film = dues_on_film(pieces, windows)
+    assert on_film
     assert {round((s - 4 - HOLD_S) % 6, 6) % 6 for s in on_film} == {0}
     for reps in (short, [FilmedRep("a", rep.onset_s, None) for rep in long]):
         with pytest.raises(ValueError, match="0 of this"):
@@ -590,11 +594,5 @@ def test_how_near_an_end_that_was_not_coded_may_be(from_onset_s, is_asked):
     reps = [FilmedRep("a", at, at + 1) for at in onsets]
     unknown = FilmedRep("a", onsets[4] + from_onset_s, None)
     pieces, windows = draw_pieces(Filmed({"a": 200.0}, [*reps, unknown]), "ends", 600, 1)
-    asked = [w.due_s for w in windows if w.due_s is not None]
-    on_film = {
-        round(due - piece.at_s + piece.from_s, 3)
-        for due in asked
-        for piece in pieces
-        if piece.at_s <= due <= piece.at_s + piece.to_s - piece.from_s
-    }
+    on_film = {round(due, 3) for due in dues_on_film(pieces, windows)}
     assert on_film == {at + 1 for at in onsets if is_asked or at != onsets[4]}
