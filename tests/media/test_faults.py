@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import struct
 import time
+from pathlib import Path
 
 import av
 import numpy as np
@@ -11,7 +12,7 @@ import pytest
 
 from frequens.media.decode.container import FilmFault, open_film, sniff
 from frequens.media.decode.frames import index_frames
-from frequens.media.decode.limits import Limits
+from frequens.media.decode.limits import Limits, short_of_memory
 from frequens.media.decode.probe import probe
 from frequens.media.ingest.child import Stopped, run_stage
 
@@ -216,10 +217,20 @@ def test_random_bytes_behind_a_films_head_never_raise_anything_else(tmp_path):
             probe(path)
 
 
-def test_a_decoder_that_wants_too_much_memory_is_stopped(film_of):
+@pytest.mark.parametrize("kind", ["60", "vp9"])
+@pytest.mark.parametrize("mib", [64, 512])
+def test_a_decoder_that_wants_too_much_memory_is_stopped(film_of, mib, kind):
+    # Refused a library, a thread or a picture, each fails in its own words; none is the film's.
     with pytest.raises(FilmFault) as fault:
-        run_stage("check", {"film": str(film_of("60"))}, Limits(memory_bytes=64 * 1024**2))
+        run_stage("check", {"film": str(film_of(kind))}, Limits(memory_bytes=mib * 1024**2))
     assert fault.value.code in ("crashed", "too_large")
+
+
+def test_memory_is_short_where_one_more_piece_may_be_refused():
+    lines = Path("/proc/self/status").read_text().splitlines()
+    (peak,) = (int(line.split()[1]) * 1024 for line in lines if line.startswith("VmPeak:"))
+    assert short_of_memory(Limits(memory_bytes=peak + 192 * 1024**2))
+    assert not short_of_memory(Limits(memory_bytes=peak + 512 * 1024**2))
 
 
 def test_a_stage_past_its_deadline_is_stopped(film_of):

@@ -6,8 +6,12 @@ import ctypes
 import resource
 import signal
 from dataclasses import dataclass
+from pathlib import Path
 
 GIB = 1024**3
+#: The largest piece a decoder asks for at once, bytes: some pictures of the largest kind, or what
+#: a thread sets aside.
+_PIECE_BYTES = 256 * 1024**2
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,3 +32,15 @@ def confine(limits: Limits) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     set_parent_death_signal = 1
     ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGKILL)
+
+
+def short_of_memory(limits: Limits) -> bool:
+    """Has this process come so near its bound that a decoder may have been refused a piece?
+
+    Decoders and libraries that are refused memory do not always say so: some report a damaged
+    picture, a thread that would not start or a fault of their own.
+    """
+    for line in Path("/proc/self/status").read_text().splitlines():
+        if line.startswith("VmPeak:"):
+            return int(line.split()[1]) * 1024 + _PIECE_BYTES > limits.memory_bytes
+    return False

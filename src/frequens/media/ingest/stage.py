@@ -22,7 +22,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..decode.container import FilmFault
-from ..decode.limits import Limits, confine
+from ..decode.limits import Limits, confine, short_of_memory
 
 if TYPE_CHECKING:
     from ..decode.frames import FrameIndex
@@ -30,6 +30,7 @@ if TYPE_CHECKING:
 Report = Callable[[float], None]
 Task = Mapping[str, Any]
 DISK_FULL = FilmFault("disk_full", "The disk is full. Make room, then try again; the film is kept.")
+TOO_LARGE = FilmFault("too_large", "The film needs more memory than one may use.")
 
 
 def check(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
@@ -144,16 +145,21 @@ def work(name: str, task: Task, limits: Limits, told: Connection) -> None:
 
     try:
         say({"result": stage_named(name)(task, limits, report)})
-    except FilmFault as fault:
-        say({"fault": {"code": fault.code, "text": str(fault)}})
-    except MemoryError:
-        say(
-            {"fault": {"code": "too_large", "text": "The film needs more memory than one may use."}}
-        )
-    except OSError as error:
-        if error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+    except Exception as error:
+        fault = _fault_of(error, limits)
+        if fault is None:
             raise
-        say({"fault": {"code": DISK_FULL.code, "text": str(DISK_FULL)}})
+        say({"fault": {"code": fault.code, "text": str(fault)}})
+
+
+def _fault_of(error: Exception, limits: Limits) -> FilmFault | None:
+    """What a stage's error says of its film; None where it is none of the film's."""
+    if isinstance(error, MemoryError) or short_of_memory(limits):
+        return TOO_LARGE
+    if isinstance(error, FilmFault):
+        return error
+    full = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
+    return DISK_FULL if isinstance(error, OSError) and error.errno in full else None
 
 
 def _end_with_the_asker() -> None:
