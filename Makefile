@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test check check-python check-web test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -29,16 +29,23 @@ lan: .venv/.ready web/dist/index.html
 dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
 	@$(BIN)/python tools/dev.py
 
+TESTS ?= not long
 # Beside one another; what each said stands together.
 AT_ONCE = $(MAKE) --no-print-directory -O
 
 # What all of it stands on is brought at once; the suites come one after another, as both at once are
 # no sooner done and tests that measure an instant would be held up by the others.
 test:
-	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html
-	@$(AT_ONCE) -j2 check-python check-web test-web
+	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html lint-web
+	@$(AT_ONCE) -j2 check-python check-types test-web
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
+
+# What `make test` leaves: what is repeated to be sure, what brings whole houses down, what leaves the
+# main path of a screen.
+test-long:
+	@$(MAKE) --no-print-directory test-python TESTS=long
+	@$(MAKE) --no-print-directory test-browser TESTS=long
 
 # What one runs often: everything but films, the server and the browser.
 check: .venv/.ready-dev web/node_modules/.ready
@@ -56,8 +63,9 @@ check: .venv/.ready-dev web/node_modules/.ready
 	$(BIN)/pip install -q --disable-pip-version-check --no-deps -e .
 	@touch $@
 
+# Compiled as it is used: most of it never is.
 .venv/.ready-dev: requirements-dev.txt .venv/.ready
-	$(BIN)/pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.txt
+	$(BIN)/pip install -q --disable-pip-version-check --no-compile --require-hashes -r requirements-dev.txt
 	@touch $@
 
 web/node_modules/.ready: web/package-lock.json web/package.json
@@ -79,17 +87,21 @@ check-python: .venv/.ready-dev
 	$(BIN)/lint-imports
 	$(MANAGE) makemigrations --check --dry-run
 
-check-web: web/node_modules/.ready types
+check-web: lint-web check-types
+
+lint-web: web/node_modules/.ready
 	cd web && npm run -s lint
+
+check-types: types
 	git diff --exit-code -- web/src/api/schema.d.ts
 
 test-web: web/node_modules/.ready .venv/.ready-dev
 	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
 	cd web && npm run -s test
 
-# The core needs no Django; so its tests have none. Those that take long are left to `make test`.
+# The core needs no Django; so its tests have none. Those that take long are left to `make test-long`.
 test-core: .venv/.ready-dev
-	$(BIN)/pytest -q -p no:django -n 2 -m 'not slow' tests/core
+	$(BIN)/pytest -q -p no:django -n 2 -m 'not long' tests/core
 
 # Commands from the machine's own packages, which have the same names.
 test-tools: | .venv/bin/python
@@ -100,7 +112,7 @@ test-tools: | .venv/bin/python
 	[ -z "$$missing" ] || { $(apt_get) $$missing; }
 
 test-python: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n 4 --dist loadfile tests/core tests/media tests/server
+	$(BIN)/pytest -n 4 --dist loadfile -m '$(TESTS)' tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
 test-postgres: .venv/.ready-dev web/dist/index.html
@@ -109,7 +121,7 @@ test-postgres: .venv/.ready-dev web/dist/index.html
 	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile tests/server
 
 test-browser: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n 3 --dist loadfile tests/browser
+	$(BIN)/pytest -n 3 --dist loadfile -m '$(TESTS)' tests/browser
 
 lint: check-python check-web
 

@@ -5,7 +5,6 @@ Frame times are held against PyAV's decoder, to the microsecond.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -30,11 +29,18 @@ FILMS: dict[str, dict[str, Any]] = {
 }
 
 
-def taken_in(kinds: Iterable[str], trainer: Trainer, folder: Path) -> dict[str, dict[str, Any]]:
-    """Those films, uploaded at once and ready, each with its own `path`."""
-    paths = {k: shot_film(folder, f"{i}.mp4", 6, 3, **FILMS[k]) for i, k in enumerate(kinds)}
-    sent = {kind: trainer.upload(path)["id"] for kind, path in paths.items()}
-    return {kind: {**trainer.settled(sent[kind]), "path": path} for kind, path in paths.items()}
+class TakenIn(dict[str, dict[str, Any]]):
+    """Those films by their kind, each with its own `path`: taken in when first asked for."""
+
+    def __init__(self, trainer: Trainer, folder: Path):
+        super().__init__()
+        self._trainer, self._folder = trainer, folder
+
+    def __missing__(self, kind: str) -> dict[str, Any]:
+        path = shot_film(self._folder, f"{len(self)}.mp4", 6, 3, **FILMS[kind])
+        film = self._trainer.settled(self._trainer.upload(path)["id"])
+        self[kind] = {**film, "path": path}
+        return self[kind]
 
 
 def decoded_times_us(path: Path) -> list[Fraction]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
+from tests.long import few
+
 from .axe import faults
 
 SCREENS = {
@@ -27,6 +29,8 @@ SCREENS = {
     "yard": "/yard",
     "nowhere": "/nowhere",
 }
+#: Where one is the longest; all the others are long.
+FEW = ("bench", "findings", "plan", "logbook", "next", "yard")
 
 
 @pytest.fixture(scope="module")
@@ -44,7 +48,7 @@ def behaviour(trainer):
     return made["id"]
 
 
-@pytest.mark.parametrize("screen", SCREENS)
+@pytest.mark.parametrize("screen", [*FEW, *few(0, sorted(set(SCREENS) - set(FEW)))])
 def test_axe_finds_nothing(page, house, coded, behaviour, screen):
     page.emulate_media(color_scheme="dark")
     path = SCREENS[screen].format(session=coded["session_id"], behaviour=behaviour)
@@ -64,6 +68,7 @@ def test_axe_finds_nothing(page, house, coded, behaviour, screen):
         assert faults(page) == []
 
 
+@pytest.mark.long
 def test_axe_finds_nothing_in_what_opens(page, house, coded):
     page.goto(f"{house.url}/films")
     page.get_by_role("button", name="Use the simulated camera").click()
@@ -90,6 +95,7 @@ def test_axe_finds_nothing_in_what_opens(page, house, coded):
     assert faults(page) == []
 
 
+@pytest.mark.long
 def test_axe_finds_nothing_in_a_whole_plan(page, house, behaviour):
     page.goto(f"{house.url}/plans/{behaviour}")
     for title in ("places around the animal", "blocks and breaks", "sides", "where the rewards go"):

@@ -8,6 +8,8 @@ import time
 import pytest
 from playwright.sync_api import expect
 
+from tests.long import few
+
 from .conftest import Bench, cleaned, code_truth, log_in, shot_film
 
 
@@ -157,6 +159,7 @@ def test_marks_survive_a_closed_tab_and_the_address_keeps_the_instant(bench, con
     expect(again.get_by_test_id("frame")).to_have_text("70")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("way", ["on", "back"])
 def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, house, film, way):
     page = bench.page
@@ -191,6 +194,7 @@ def test_a_page_on_its_way_is_not_stopped_by_the_instant_in_the_address(bench, h
     expect(page).to_have_url(findings)
 
 
+@pytest.mark.long
 def test_two_tabs_agree(bench, context, house, film):
     other = Bench(context.new_page(), house.url, film["session_id"])
     one_rep(bench)
@@ -202,6 +206,7 @@ def test_two_tabs_agree(bench, context, house, film):
     expect(bench.reps).to_have_count(1)
 
 
+@pytest.mark.long
 def test_a_stopped_server_loses_nothing(page, make_house, shots):
     """Saved marks outlive a kill; marks made meanwhile wait in the browser and are sent."""
     own = make_house()
@@ -280,6 +285,7 @@ def test_everything_fits_without_scrolling_and_the_keys_can_be_seen(bench):
     expect(page.get_by_role("dialog")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_arrow_keys_walk_through_the_reps(bench_of, trainer, shots):
     film = trainer.settled(trainer.upload(shots)["id"])
     code_truth(trainer, film, shots)
@@ -297,6 +303,7 @@ def test_arrow_keys_walk_through_the_reps(bench_of, trainer, shots):
     expect(bench.reps.nth(count - 2)).to_have_attribute("aria-current", "true")
 
 
+@pytest.mark.long
 def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_path):
     page = bench.page
     one_rep(bench)
@@ -319,6 +326,7 @@ def test_marks_go_out_and_come_in_by_the_session_menu(bench, trainer, film, tmp_
     expect(bench.reps).to_have_count(1)
 
 
+@pytest.mark.long
 def test_signs_and_other_behaviours_are_named_before_they_stand(bench, trainer, film):
     page = bench.page
     one_rep(bench)
@@ -379,6 +387,7 @@ def test_steps_are_named_begun_and_judged_by_their_rule(bench, trainer, film):
     expect(page.get_by_role("button", name="Name the steps of this session")).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_step_with_marks_under_it_cannot_be_taken_out(bench):
     page = bench.page
     page.get_by_role("button", name="Name the steps of this session").click()
@@ -394,6 +403,7 @@ def test_a_step_with_marks_under_it_cannot_be_taken_out(bench):
     expect(page.get_by_role("toolbar", name="Steps").get_by_role("button")).to_have_count(2)
 
 
+@pytest.mark.long
 def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tmp_path):
     path = shot_film(tmp_path, "upright.mp4", 6, seed=5, width=540, height=960)
     film = trainer.settled(trainer.upload(path)["id"])
@@ -427,7 +437,7 @@ def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tm
     assert steps["y"] + steps["height"] <= 800
 
 
-@pytest.mark.parametrize("shape", ["wide", "upright"])
+@pytest.mark.parametrize("shape", few(1, ["upright", "wide"]))
 def test_on_a_phone_one_codes_with_the_thumb(bench_of, trainer, tmp_path, shape):
     size = {"width": 960, "height": 540} if shape == "wide" else {"width": 540, "height": 960}
     path = shot_film(tmp_path, f"phone {shape}.mp4", 6, seed=5, **size)

@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 from frequens.core import measure
 from frequens.core.planning.shaping import STARTERS
 from frequens.media.decode.frames import index_frames
+from tests.long import few
 from tests.reviewer import Reviewer, agree
 
 from .conftest import Bench, cleaned, shot_film, truth_of
@@ -60,7 +61,7 @@ def findings(trainer, film):
 
 @pytest.mark.parametrize(
     ("context", "hand"),
-    [("keyboard", "keyboard"), ("mouse", "mouse"), ("touch", "touch")],
+    few(1, [("keyboard", "keyboard"), ("mouse", "mouse"), ("touch", "touch")]),
     indirect=["context"],
 )
 def test_a_film_coded_by_one_hand_alone_agrees_with_the_truth(

@@ -161,6 +161,7 @@ def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
     assert faults(page) == []
 
 
+@pytest.mark.long
 def test_a_hand_on_two_things_that_end_sends_it_when_the_line_is_back(opened, trainer):
     page = opened
     draws(page, seed=568)
@@ -179,6 +180,7 @@ def test_a_hand_on_two_things_that_end_sends_it_when_the_line_is_back(opened, tr
     assert found["run"]["wrong"] == 0
 
 
+@pytest.mark.long
 def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
     page = opened
     draws(page, seed=169)
@@ -231,6 +233,7 @@ def test_a_drill_that_is_stopped_counts_for_nothing(opened, trainer):
     assert len(trainer.ask("GET", "/api/drills").json()["runs"]) == before
 
 
+@pytest.mark.long
 def test_a_hand_on_ones_own_film_is_measured_against_what_was_coded(
     page, trainer, house, tmp_path_factory
 ):
@@ -277,6 +280,7 @@ def clicker(tmp_path: Path) -> Path:
     return path
 
 
+@pytest.mark.long
 def test_a_clicker_in_the_hand_is_heard(
     browser_type, browser_type_launch_args, house, trainer, clicker
 ):

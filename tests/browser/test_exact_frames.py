@@ -14,25 +14,30 @@ import pytest
 from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.media.ingest.review import make_review_copy
 
-from .exact import FILMS, check, decoded_times_us, taken_in
+from .exact import FILMS, TakenIn, check, decoded_times_us
 
 KINDS = [kind for kind in FILMS if kind not in ("30", "HEVC", "AV1")]
 SEEKS, STEPS = 32, 32
+#: One film in each way; all the others are long.
+FEW = (("variable", "window"), ("B-frames", "video"), ("turned", "server"))
 
 
 @pytest.fixture(scope="module")
 def films(trainer, tmp_path_factory):
-    return taken_in(KINDS, trainer, tmp_path_factory.mktemp("exact"))
+    return TakenIn(trainer, tmp_path_factory.mktemp("exact"))
 
 
 # The counts over all films make 224 seeks and 224 steps each way, in the default way.
 @pytest.mark.parametrize(
     ("kind", "way"),
     [
-        *((kind, "window") for kind in KINDS),
-        *(("B-frames", way) for way in ("video", "server")),
-        *(("turned", way) for way in ("video", "server")),
-        ("start offset", "video"),
+        pytest.param(*case, marks=[pytest.mark.long] * (case not in FEW))
+        for case in [
+            *((kind, "window") for kind in KINDS),
+            *(("B-frames", way) for way in ("video", "server")),
+            *(("turned", way) for way in ("video", "server")),
+            ("start offset", "video"),
+        ]
     ],
 )
 def test_the_canvas_shows_the_frame_the_readout_names(films, bench_of, kind, way):

@@ -12,7 +12,7 @@ import sys
 import pytest
 
 from .conftest import PAINTED, cleaned
-from .exact import taken_in
+from .exact import TakenIn
 
 #: Those that are played and stopped again and again.
 PLAYED, ROUNDS = ("30", "60", "120", "variable", "start offset", "HEVC", "AV1"), 100
@@ -20,7 +20,7 @@ PLAYED, ROUNDS = ("30", "60", "120", "variable", "start offset", "HEVC", "AV1"),
 
 @pytest.fixture(scope="module")
 def films(trainer, tmp_path_factory):
-    return taken_in(PLAYED, trainer, tmp_path_factory.mktemp("played"))
+    return TakenIn(trainer, tmp_path_factory.mktemp("played"))
 
 
 @pytest.fixture
@@ -71,7 +71,13 @@ def play_and_stop(bench, chance, rounds):
             bench.seek(0.05)
 
 
-@pytest.mark.parametrize(("kind", "way"), [*((k, "window") for k in PLAYED), ("60", "video")])
+@pytest.mark.parametrize(
+    ("kind", "way"),
+    [
+        pytest.param(kind, way, marks=[pytest.mark.long] * (kind != "variable"))
+        for kind, way in [*((kind, "window") for kind in PLAYED), ("60", "video")]
+    ],
+)
 def test_what_is_painted_is_named_while_it_plays_and_when_it_stops(
     films, bench_of, trainer, kind, way, busy
 ):
@@ -95,7 +101,9 @@ def test_what_is_painted_is_named_while_it_plays_and_when_it_stops(
     assert stored == set(marked)
 
 
-@pytest.mark.parametrize("way", ["window", "video", "server"])
+@pytest.mark.parametrize(
+    "way", ["window", *(pytest.param(way, marks=pytest.mark.long) for way in ("video", "server"))]
+)
 def test_a_seek_while_it_plays_and_dragging_the_ribbon(films, bench_of, way):
     """Dragging shows pictures all the way, each under its own name."""
     film = films["30"]

@@ -41,6 +41,7 @@ def test_an_empty_house_says_how_to_begin(page, house):
     ).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_picture_that_cannot_be_brought_leaves_its_place_empty(page, house, trainer, good):
     film = trainer.settled(trainer.upload(good)["id"])
     page.route("**/poster.jpg", lambda route: route.fulfill(status=503))
@@ -157,6 +158,7 @@ def sixty(house):
     )
 
 
+@pytest.mark.long
 def test_news_does_not_give_up_older_films_that_were_asked_for(page, house, sixty):
     """What is under way is told only while the older ones are on their way."""
     news, older = [], []

@@ -5,6 +5,8 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
+from tests.long import few
+
 
 @pytest.fixture
 def measured(trainer, coded):
@@ -74,7 +76,7 @@ def test_each_rep_stands_in_the_list_with_its_latencies(opened, findings):
             expect(rows.nth(place)).to_contain_text(signed(rep["reward_latency_s"]))
 
 
-@pytest.mark.parametrize("key", ["early", "on_time", "late"])
+@pytest.mark.parametrize("key", few(1, ["early", "on_time", "late"]))
 def test_a_count_opens_its_reps(opened, findings, key):
     behind = [r for r in findings["reps"] if r["timing"] == key]
     words = {"early": "early", "on_time": "on time", "late": "late"}[key]
@@ -281,16 +283,19 @@ def test_conditions_are_drawn_by_their_kind(whole, rich):
 
 @pytest.mark.parametrize(
     ("part", "link", "holds"),
-    [
-        ("reach_lead_s", "moved before the marker", lambda r: r["hand_first"] is True),
-        ("placement", "in place", lambda r: "in place" in r["placements"]),
-        ("prompts", "after a gesture", lambda r: r["help"] == "gesture"),
-        ("conditions.side", "left", lambda r: r["conditions"]["side"] == "left"),
-        ("conditions.clock", "6 o'clock", lambda r: r["conditions"]["clock"] == "6"),
-        ("pause_s", " s", lambda r: r["pause_s"] is not None),
-        ("marker_latency_s", "on the behaviour", lambda r: r["caught"] == "target"),
-        ("success", "not yet", lambda r: r["met"] is False),
-    ],
+    few(
+        2,
+        [
+            ("reach_lead_s", "moved before the marker", lambda r: r["hand_first"] is True),
+            ("placement", "in place", lambda r: "in place" in r["placements"]),
+            ("prompts", "after a gesture", lambda r: r["help"] == "gesture"),
+            ("conditions.side", "left", lambda r: r["conditions"]["side"] == "left"),
+            ("conditions.clock", "6 o'clock", lambda r: r["conditions"]["clock"] == "6"),
+            ("pause_s", " s", lambda r: r["pause_s"] is not None),
+            ("marker_latency_s", "on the behaviour", lambda r: r["caught"] == "target"),
+            ("success", "not yet", lambda r: r["met"] is False),
+        ],
+    ),
 )
 def test_every_number_opens_its_reps(whole, rich, part, link, holds):
     section(whole, part).get_by_role("link", name=link).first.click()
@@ -300,12 +305,15 @@ def test_every_number_opens_its_reps(whole, rich, part, link, holds):
 
 @pytest.mark.parametrize(
     ("part", "link", "kind"),
-    [
-        ("signs", "yawns", "sign"),
-        ("marker_latency_s", "on “paws”", "marker"),
-        ("reward_latency_s", "rewards without a marker", "reward"),
-        ("stimulus_control", "without a cue", "window"),
-    ],
+    few(
+        1,
+        [
+            ("signs", "yawns", "sign"),
+            ("marker_latency_s", "on “paws”", "marker"),
+            ("reward_latency_s", "rewards without a marker", "reward"),
+            ("stimulus_control", "without a cue", "window"),
+        ],
+    ),
 )
 def test_what_is_no_rep_opens_its_moments(whole, rich, part, link, kind):
     section(whole, part).get_by_role("link", name=link).first.click()

@@ -31,6 +31,7 @@ def visitor(browser, browser_context_args):
     context.close()
 
 
+@pytest.mark.long
 def test_what_is_wrong_is_said_where_it_stands(visitor, new_house):
     visitor.goto(f"{new_house.url}/login")
     visitor.get_by_role("link", name="Make the first one").click()

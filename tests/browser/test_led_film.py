@@ -252,6 +252,7 @@ def code_without_seeds(hand, truth, *, by_clicks):
         hand.bench.wait_saved()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("by_clicks", "share"), [(True, 0.95), (False, 0.5)])
 def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, share):
     """The same film to the same frames, with what was tapped and without it.

@@ -12,6 +12,7 @@ from playwright.sync_api import expect
 
 from frequens.core.formats.session_document import write_session
 from frequens.simulator.camera import script_session
+from tests.long import few
 
 from .test_findings import numbers
 
@@ -212,15 +213,18 @@ def other(trainer):
 
 @pytest.mark.parametrize(
     ("name", "said"),
-    [
-        ("ease", "2"),
-        ("hits", "2 of 4"),
-        ("alarms", "1 of 3"),
-        ("stay", "4.0 s"),
-        ("return", "14.0 s"),
-        ("chain", "1 of 2"),
-        ("alone", "of 12"),
-    ],
+    few(
+        2,
+        [
+            ("ease", "2"),
+            ("hits", "2 of 4"),
+            ("alarms", "1 of 3"),
+            ("stay", "4.0 s"),
+            ("return", "14.0 s"),
+            ("chain", "1 of 2"),
+            ("alone", "of 12"),
+        ],
+    ),
 )
 def test_the_logbook_follows_what_the_sessions_hold(page, house, other, name, said):
     page.goto(f"{house.url}/logbook/{other}")

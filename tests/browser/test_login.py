@@ -38,6 +38,7 @@ def test_a_page_asks_for_the_login_and_is_shown_after_it(visitor, house):
     expect(visitor).to_have_url(f"{house.url}/films")
 
 
+@pytest.mark.long
 def test_no_other_site_can_be_the_next_page(visitor, house):
     for trap in ("//127.0.0.1:9/", "https://127.0.0.1:9/", "/\\127.0.0.1:9", "/%09/127.0.0.1:9"):
         visitor.goto(f"{house.url}/login?next={trap}")

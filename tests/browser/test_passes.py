@@ -52,6 +52,7 @@ def markers(shot):
     return [e.t_us / 1e6 for e in truth_of(shot).events if e.kind == "marker"]
 
 
+@pytest.mark.long
 def test_suggestions_are_no_data_until_they_are_taken(bench, trainer, film, shot):
     page, true = bench.page, markers(shot)
     expect(page.locator("[data-heard]")).to_have_count(len(true))
@@ -81,6 +82,7 @@ def test_fewer_and_more_can_be_asked_for(bench, shot):
     expect(page.locator("[data-heard]")).to_have_count(1)
 
 
+@pytest.mark.long
 def test_the_offset_of_the_sound_is_set_on_one_visible_click(bench, trainer, film, shot):
     page, true = bench.page, markers(shot)
     expect(page.locator("[data-heard]")).to_have_count(len(true))
@@ -103,6 +105,7 @@ def test_the_offset_of_the_sound_is_set_on_one_visible_click(bench, trainer, fil
     assert rep["marker_latency_s"] == pytest.approx(7 / 30, abs=0.01)
 
 
+@pytest.mark.long
 def test_a_key_can_be_given_to_something_else(bench, trainer):
     page = bench.page
     page.keyboard.press("?")
@@ -134,6 +137,7 @@ def test_a_key_can_be_given_to_something_else(bench, trainer):
     bench.wait_saved()
 
 
+@pytest.mark.long
 def test_what_holds_goes_with_every_new_mark_until_changed(bench, trainer, film):
     page = bench.page
     page.get_by_role("button", name="What holds until it is changed").click()
@@ -191,6 +195,7 @@ def test_every_other_kind_has_its_key(bench, trainer, film):
     assert findings(trainer, film)["counts"]["keep_going_markers"] == 1
 
 
+@pytest.mark.long
 def test_work_pauses_and_goes_on_and_the_pause_is_no_training_time(bench, trainer, film):
     page = bench.page
     bench.go(60)
@@ -219,6 +224,7 @@ def test_a_marks_details_are_said_at_the_bench(bench, trainer, film):
     assert found["placement"]["in the bucket"]["count"] == 3
 
 
+@pytest.mark.long
 def test_the_strip_widens_to_three_rows_and_the_page_does_not_scroll(bench):
     page = bench.page
     bench.go(100)
@@ -281,6 +287,7 @@ def test_a_rep_is_played_round_and_round(coded_bench, trainer, film):
     coded_bench.settle()
 
 
+@pytest.mark.long
 def test_two_reps_stand_side_by_side_at_the_same_distance(coded_bench, trainer, film):
     page = coded_bench.page
     coded_bench.reps.first.press("Enter")

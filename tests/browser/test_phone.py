@@ -48,6 +48,7 @@ def shown(desk):
     return code, address
 
 
+@pytest.mark.long
 def test_a_phone_comes_in_by_the_picture_and_the_code_is_spent(desk, handset, lan):
     expect(desk.get_by_role("img", name="The address with the code")).to_be_visible()
     expect(desk.get_by_text("holds once, for")).to_be_visible()
@@ -114,6 +115,7 @@ def test_a_phone_comes_in_by_hand(desk, handset, lan):
     expect(handset.get_by_role("heading", name="In the yard")).to_be_visible()
 
 
+@pytest.mark.long
 def test_a_browser_that_was_told_nothing_warns(browser, desk):
     _, address = shown(desk)
     context = browser.new_context()

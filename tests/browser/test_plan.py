@@ -136,12 +136,14 @@ def test_calculators_fill_the_fields_they_stand_beside(plan, trainer, made):
     assert holds == [1.0, 1, 1.5, 2, 3.0, 5.0]
 
 
+@pytest.mark.long
 def test_a_bad_number_is_answered_at_its_calculator(plan):
     plan.get_by_text("Work out blocks and breaks").click()
     plan.get_by_label("Minutes of work").fill("0")
     expect(plan.get_by_role("alert")).to_contain_text("work_s must be above 0")
 
 
+@pytest.mark.long
 def test_what_was_written_survives_a_closed_tab_without_a_connection(
     plan, context, trainer, made, house
 ):
@@ -158,6 +160,7 @@ def test_what_was_written_survives_a_closed_tab_without_a_connection(
     assert kept(trainer, made)["goal"] == "A front hoof on the stand for 5 s."
 
 
+@pytest.mark.long
 def test_two_tabs_are_asked_which_plan_should_stand(plan, context, trainer, made, house):
     other = context.new_page()
     other.goto(f"{house.url}/plans/{made['id']}")
@@ -189,6 +192,7 @@ def made_elsewhere(url):
     return re.search(r"/plans/[0-9a-f-]{36}$", url)
 
 
+@pytest.mark.long
 def test_the_keyboard_alone_reads_opens_and_moves_a_step(plan, trainer, made):
     plan.locator("[data-step]").first.focus()
     plan.keyboard.press("Enter")
@@ -204,6 +208,7 @@ def opened(plan, name):
     return plan.get_by_role("complementary", name="What is opened")
 
 
+@pytest.mark.long
 def test_a_step_can_be_a_chain_that_is_named_reordered_and_cut(plan, trainer, made):
     panel = opened(plan, "Step 2: Lifts the hoof")
     panel.get_by_role("button", name="It is a chain of parts").click()
@@ -228,6 +233,7 @@ def test_a_step_can_be_a_chain_that_is_named_reordered_and_cut(plan, trainer, ma
     expect(plan.locator("[data-remark=part_of_one]")).to_be_visible()
 
 
+@pytest.mark.long
 def test_what_else_a_step_asks_is_kept_as_the_core_reads_it(plan, trainer, made):
     panel = opened(plan, "Step 2: Lifts the hoof")
     panel.get_by_role("button", name="when I let it go").click()
@@ -283,6 +289,7 @@ def test_limits_show_the_usual_and_its_reason_and_can_be_the_plans_own(plan, tra
     assert "settings" not in kept(trainer, made)
 
 
+@pytest.mark.long
 def test_a_chain_of_the_whole_plan_becomes_steps_with_parts_that_share_their_keys(
     plan, trainer, made
 ):

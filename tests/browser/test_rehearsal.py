@@ -48,6 +48,7 @@ def test_it_says_what_the_core_computes_and_what_it_is(opened, behaviour):
     assert faults(opened) == []
 
 
+@pytest.mark.long
 def test_an_assumption_that_is_changed_begins_it_anew(opened, behaviour):
     before = opened.get_by_role("heading", level=1).inner_text()
     slider = opened.get_by_label("learned by each reward")
@@ -57,6 +58,7 @@ def test_an_assumption_that_is_changed_begins_it_anew(opened, behaviour):
     assert int(after.split()[0]) < int(before.split()[0])
 
 
+@pytest.mark.long
 def test_one_more_step_between_is_tried(opened, behaviour):
     opened.get_by_role("button", name="try one more before it").nth(1).click()
     said = opened.get_by_role("status").filter(has_text="With one more step before")
@@ -78,6 +80,7 @@ def test_it_can_be_stopped(page: Page, house: House, behaviour):
     page.unroute_all(behavior="ignoreErrors")
 
 
+@pytest.mark.long
 def test_on_a_phone_nothing_is_cut_off(opened):
     opened.set_viewport_size({"width": 390, "height": 844})
     assert opened.evaluate("() => document.documentElement.scrollWidth") <= 390

@@ -123,6 +123,7 @@ def look(
     return dict(house.trainer().ask("GET", f"/api/second-looks/{look_id}").json())
 
 
+@pytest.mark.long
 class TestFromAskingToSettled:
     """In the order of the work; each goes on where the one before ended."""
 

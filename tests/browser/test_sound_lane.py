@@ -62,6 +62,7 @@ def test_the_heard_onset_is_a_hair_and_the_marker_goes_there(bench, edits, shot)
     assert event["t"] - event["width"] <= true[0] + 0.0005 <= event["t"] + 0.0005
 
 
+@pytest.mark.long
 def test_the_hair_lies_on_the_strips_own_time_axis(bench, shot):
     """A click in the interval after a frame is drawn under that frame's picture."""
     page = bench.page
@@ -93,6 +94,7 @@ def test_one_points_and_steps_by_the_millisecond_and_moves_the_marker(bench, edi
     assert second["event"]["t"] == pytest.approx(pointed + 0.009 + 0.001, abs=0.0002)
 
 
+@pytest.mark.long
 def test_a_tenth_of_a_second_is_heard_slowly(bench):
     page = bench.page
     page.evaluate("""() => {
@@ -128,6 +130,7 @@ def test_a_click_that_was_none_goes_and_comes_back_with_undo(bench, edits, shot)
     expect(page.locator("[data-heard]")).to_have_count(len(true))
 
 
+@pytest.mark.long
 def test_a_taken_click_that_nothing_else_sounds_like_is_offered_back(bench_of, trainer, tmp_path):
     """Somebody takes what else is heard in a yard for a click."""
     path = shot_film(tmp_path, "in a yard.mp4", 24, seed=21, clutter=0.6)
@@ -147,6 +150,7 @@ def test_a_taken_click_that_nothing_else_sounds_like_is_offered_back(bench_of, t
     bench.wait_saved()
 
 
+@pytest.mark.long
 def test_the_strip_shows_the_region_one_has_zoomed_in_on(bench):
     page = bench.page
     next_click(bench)
@@ -166,6 +170,7 @@ def test_the_strip_shows_the_region_one_has_zoomed_in_on(bench):
     )
 
 
+@pytest.mark.long
 def test_two_views_are_kept_and_come_back(bench, bench_of, film):
     """The animal and the hand: zoomed in once, and one press away from then on."""
     page = bench.page

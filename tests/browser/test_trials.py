@@ -8,6 +8,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
+from tests.long import few
+
 WORKED = json.loads(
     (Path(__file__).parents[1] / "core" / "trials-worked.json").read_text(encoding="utf-8")
 )
@@ -28,24 +30,30 @@ def whole(page, house, worked):
 
 @pytest.mark.parametrize(
     ("part", "said"),
-    [
-        ("signs", ["1 × ", "It left the work 1 time, for 3 seconds"]),
-        ("returns", ["14.0 s", "2 came back by itself", "1 did not", "1 could not be waited for"]),
-        ("stays", ["2 of 3", "1 left before", "paid 2.0 times in place, at most 3"]),
-        ("chains", ["1 of 2", "1.8 s after the part before", "1 broke here", "1 with help"]),
-        ("exposures", ["1 of 2", "food came first", "1 sign, left the work 1 time"]),
-        (
-            "stimulus_control",
-            [
-                "Asked 4 times, 2 answered, 1 with something else, 1 not at all",
-                "“hoof” was said more than once 1 time of 3, up to 2 times",
-                "Asked in 57 % of all",
-                "1 × the waiting itself was paid",
-            ],
-        ),
-        ("values", ["in the middle of 6 reps", "the first third 17", "4 of 6 at 20"]),
-        ("prompts", ["The longest run that fitted without help: 3 reps"]),
-    ],
+    few(
+        2,
+        [
+            ("signs", ["1 × ", "It left the work 1 time, for 3 seconds"]),
+            (
+                "returns",
+                ["14.0 s", "2 came back by itself", "1 did not", "1 could not be waited for"],
+            ),
+            ("stays", ["2 of 3", "1 left before", "paid 2.0 times in place, at most 3"]),
+            ("chains", ["1 of 2", "1.8 s after the part before", "1 broke here", "1 with help"]),
+            ("exposures", ["1 of 2", "food came first", "1 sign, left the work 1 time"]),
+            (
+                "stimulus_control",
+                [
+                    "Asked 4 times, 2 answered, 1 with something else, 1 not at all",
+                    "“hoof” was said more than once 1 time of 3, up to 2 times",
+                    "Asked in 57 % of all",
+                    "1 × the waiting itself was paid",
+                ],
+            ),
+            ("values", ["in the middle of 6 reps", "the first third 17", "4 of 6 at 20"]),
+            ("prompts", ["The longest run that fitted without help: 3 reps"]),
+        ],
+    ),
 )
 def test_each_part_says_what_the_session_holds(whole, part, said):
     for words in said:
@@ -75,6 +83,7 @@ def test_how_the_animal_was_stands_before_every_number(whole):
     assert lefts[0] < lefts[1]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("part", "link", "rows"),
     [
@@ -88,6 +97,7 @@ def test_numbers_open_their_moments(whole, part, link, rows):
     expect(whole.locator("#reps tbody tr")).to_have_count(rows)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("part", "link", "reps"),
     [

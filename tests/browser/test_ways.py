@@ -76,6 +76,7 @@ def measured(hands, trainer, film):
     return ask
 
 
+@pytest.mark.long
 def test_a_stay_paid_five_times_costs_two_presses_a_pay_as_one_does(hands, measured):
     hands.at(1, "1")
     hands.at(4, "t")
@@ -106,6 +107,7 @@ def test_a_stay_paid_five_times_costs_two_presses_a_pay_as_one_does(hands, measu
     assert found["returns"]["back_s"]["median"] == pytest.approx(16 / 30)
 
 
+@pytest.mark.long
 def test_each_further_pay_can_be_chosen_and_moved(hands, measured):
     page = hands.bench.page
     hands.at(1, "1")
@@ -145,6 +147,7 @@ def test_a_chain_goes_from_part_to_part_by_one_key(hands, measured):
     assert found["parts"][1]["gap_s"] == pytest.approx(1.0)
 
 
+@pytest.mark.long
 def test_answers_are_named_and_waiting_is_paid(hands, measured):
     page = hands.bench.page
     hands.at(1, "4")

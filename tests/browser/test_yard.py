@@ -72,6 +72,7 @@ def cut_line(house):
     line.close()
 
 
+@pytest.mark.long
 def test_twenty_interruptions_and_a_closed_page_lose_nothing(browser, trainer, tmp_path, cut_line):
     film = made_film(tmp_path, "goat in the rain.mp4", 1, 60)
     page = browser.new_context(**PHONE).new_page()
@@ -101,6 +102,7 @@ def test_twenty_interruptions_and_a_closed_page_lose_nothing(browser, trainer, t
     page.context.close()
 
 
+@pytest.mark.long
 def test_several_films_at_once_and_one_that_is_stopped(handset, trainer, tmp_path):
     films = [made_film(tmp_path, f"film {n}.mp4", n, 2) for n in range(4)]
     handset.get_by_label("Films to send").set_input_files(films)
@@ -187,6 +189,7 @@ def test_one_that_ended_unsent_goes_when_the_yard_is_opened(handset, trainer, be
     assert handset.evaluate("Object.keys(localStorage).filter(k => /led|edit/.test(k))") == []
 
 
+@pytest.mark.long
 def test_what_was_sent_already_is_there_again_without_a_network(handset, trainer, bell):
     expect(handset.locator("[data-offline=ready]")).to_be_visible()
     handset.reload()

@@ -287,7 +287,7 @@ def logbook(of, rng, sessions=16, reps=20, days=2.0):
 class TestFitted:
     TRUTH = replace(DEFAULT, start=0.3, learning=0.05, loss=0.04, carry=0.5, forgetting=0.06)
 
-    @pytest.mark.slow
+    @pytest.mark.long
     @pytest.mark.parametrize(
         "truth",
         [TRUTH, replace(DEFAULT, start=0.6, learning=0.15, loss=0.01, carry=0.8, forgetting=0.01)],
@@ -307,7 +307,7 @@ class TestFitted:
         assert all(count >= 36 for count in held.values()), held
         assert all(abs(np.mean(values)) < 1 / 3 for values in away.values()), away
 
-    @pytest.mark.slow
+    @pytest.mark.long
     def test_the_steepest_step_is_found(self):
         """Of 20 logbooks with one leap twice as hard as the others."""
         of = replace(DEFAULT, learning=0.06, carry=0.8, carries={"low": 0.2})

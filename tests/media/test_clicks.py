@@ -82,6 +82,7 @@ def f_of(sessions, confirmed=0):
     return f_measure((h.presses_s, usual(c, h.presses_s[:confirmed])) for h, c in sessions)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("confirmed", "least"), [(0, 0.87), (1, 0.88), (3, 0.88)])
 def test_presses_of_other_clickers_in_other_yards_are_heard(all_others, confirmed, least):
     assert f_of(all_others, confirmed) >= least
@@ -92,6 +93,7 @@ def test_in_no_condition_is_it_poor(others, name):
     assert f_of(others[name]) >= LEAST.get(name, 0.75)
 
 
+@pytest.mark.long
 def test_a_general_onset_detector_does_far_worse_on_the_same_sound(others):
     """librosa.onset.onset_detect, with its defaults and limited to the click band."""
     sessions = [others[name][0] for name in ("quiet", "busy 20", "hiss 5", "phone gain")]
@@ -123,6 +125,7 @@ def test_the_width_said_holds_for_95_in_100(all_others):
     assert np.mean(np.abs(off) <= clicks.WIDTH_S / 6) < 0.95
 
 
+@pytest.mark.long
 def test_a_yard_without_clicks_gives_almost_no_suggestions():
     quiet = [name for name in CONDITIONS if name != "8 kHz"]
     with ProcessPoolExecutor(2) as pool:
@@ -265,6 +268,7 @@ def test_any_sound_gives_times_within_it(seed, level, length):
     assert np.isfinite(rank(found, found.t_s[:2].tolist()).score).all()
 
 
+@pytest.mark.long
 def test_what_the_weights_were_fitted_on_is_heard_well_elsewhere_too():
     """Other seeds of the fitted simulator: the fit holds where its own world goes on."""
     sessions = []

@@ -55,6 +55,7 @@ def scored(said, voices, examples, chance):
     return rest, np.sort(found.t_s[found.score > 0]), found
 
 
+@pytest.mark.long
 def test_three_marked_words_find_the_others(sessions):
     chance = np.random.default_rng(1)
     f, false = [], 0

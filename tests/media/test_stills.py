@@ -176,6 +176,7 @@ def test_the_next_frame_does_not_open_the_film_again(film_of, monkeypatch):
         assert len(opened) == 3
 
 
+@pytest.mark.long
 def test_twenty_films_at_once_each_get_their_picture(film_of, tmp_path):
     """More films than decoders, each asked twice by many at once: none is refused."""
     kinds = ["60", "29.97", "hevc", "many B-frames", "vp9"]

@@ -405,6 +405,7 @@ class TestClipsOfOneSession:
         assert sent(stranger, "GET", "/api/films")[1] == []
 
 
+@pytest.mark.long
 def test_twenty_broken_connections_and_two_falls_of_the_house(make_house, tmp_path):
     """Raw connections cut anywhere in a piece; then the protocol's own client brings the rest."""
     body = random.Random(11).randbytes(6_000_000)

@@ -314,6 +314,7 @@ def test_a_film_another_worker_holds_is_left_to_it_until_its_lease_is_over(uploa
     assert Film.objects.get(pk=film_id).state == "ready"
 
 
+@pytest.mark.long
 def test_progress_is_written_down_while_a_stage_works(wren, monkeypatch, django_db_blocker):
     status, said = sent(wren, "POST", "/api/films/simulate", {"length_s": 6, "seed": 3})
     assert status == 201

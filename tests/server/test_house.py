@@ -47,6 +47,7 @@ def wait_for_stage(trainer, film_id, name, timeout_s=PATIENCE_S):
     raise TimeoutError(name)
 
 
+@pytest.mark.long
 def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
     trainer = house.start().trainer()
     film_id = trainer.upload(long_film)["id"]
@@ -101,6 +102,7 @@ def test_a_saved_mark_survives_a_killed_server(house, long_film):
     assert [e["client_id"] for e in kept] == [f"c{n}" for n in range(20)]
 
 
+@pytest.mark.long
 def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film):
     trainer = house.start().trainer()
     crew = house.crew()
@@ -114,6 +116,7 @@ def test_a_dead_worker_is_started_again_and_the_server_goes_on(house, long_film)
     assert "The worker ended by itself and was started again" in house.said()
 
 
+@pytest.mark.long
 def test_a_dead_web_process_is_started_again(house):
     trainer = house.start().trainer()
     web = next(pid for pid, name in house.crew().items() if name == "frequens web")
@@ -131,6 +134,7 @@ def lives(pid):
         return False
 
 
+@pytest.mark.long
 def test_who_is_killed_leaves_nobody_behind(house):
     """Whatever became of the first process: the others end, and the port is free."""
     house.start()
@@ -152,6 +156,7 @@ def test_small_answers_need_not_wait_for_the_client():
         assert listening.proto == socket.IPPROTO_TCP
 
 
+@pytest.mark.long
 def test_ctrl_c_stops_server_and_worker_cleanly(house):
     house.start()
     house.wait_said("Ctrl-C stops it")
@@ -173,6 +178,7 @@ def temporary():
         yield Path(folder)
 
 
+@pytest.mark.long
 def test_what_read_a_film_ends_with_the_house_and_leaves_nothing(make_house, shot, temporary):
     house = make_house(TMPDIR=str(temporary)).start()
     trainer = house.trainer()

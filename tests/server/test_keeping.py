@@ -83,6 +83,7 @@ def test_a_backup_of_a_running_house_holds_what_was_saved_last(house, tmp_path):
     assert answer["last"] < later["last"]
 
 
+@pytest.mark.long
 def test_nothing_is_restored_from_a_damaged_backup(house, tmp_path):
     trainer = house.start().trainer()
     path = imported(trainer)
@@ -109,6 +110,7 @@ def test_nothing_is_restored_from_a_damaged_backup(house, tmp_path):
     assert (house.home / "frequens.sqlite3").read_bytes() == before
 
 
+@pytest.mark.long
 def test_films_go_along_where_they_are_asked_for(house, shot, tmp_path):
     trainer = house.start().trainer()
     film = trainer.settled(trainer.upload(shot)["id"])
@@ -125,6 +127,7 @@ def test_films_go_along_where_they_are_asked_for(house, shot, tmp_path):
     assert {p.name: p.read_bytes() for p in folder.iterdir()} == kept
 
 
+@pytest.mark.long
 def test_films_that_came_after_the_backup_are_kept_with_what_was_here_before(house, shot, tmp_path):
     """The restored database does not know them; nothing clears them away."""
     trainer = house.start().trainer()
@@ -142,6 +145,7 @@ def test_films_that_came_after_the_backup_are_kept_with_what_was_here_before(hou
     assert (aside / "frequens.sqlite3").exists()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("how", ["empty", "noise", "gone"])
 def test_a_database_that_is_none_is_said_and_never_a_new_beginning(house, how):
     file = house.home / "frequens.sqlite3"
@@ -183,6 +187,7 @@ def test_what_is_kept_is_its_owners_alone(house, shot):
     assert stat.S_IMODE((house.home / "films").stat().st_mode) == 0o700
 
 
+@pytest.mark.long
 def test_what_is_answered_as_saved_is_on_the_disk_by_then(house, tmp_path):
     """Each answer to a mark comes after the log was synchronised for it."""
     strace = shutil.which("strace")
@@ -212,6 +217,7 @@ def test_what_is_answered_as_saved_is_on_the_disk_by_then(house, tmp_path):
     assert min(answers) >= 1
 
 
+@pytest.mark.long
 def test_the_log_tells_where_it_failed_and_nothing_of_anybody(house):
     """A table somebody removed makes a request fail: a 500 with a trace, without names."""
     trainer = house.start().trainer()
@@ -227,6 +233,7 @@ def test_the_log_tells_where_it_failed_and_nothing_of_anybody(house):
     assert "Secret" not in log
 
 
+@pytest.mark.long
 def test_a_database_somebody_holds_is_told_as_busy_and_then_saved(house):
     trainer = house.start().trainer()
     path = imported(trainer)
@@ -243,6 +250,7 @@ def test_a_database_somebody_holds_is_told_as_busy_and_then_saved(house):
 LOGIN = "/_allauth/browser/v1/auth/login"
 
 
+@pytest.mark.long
 def test_behind_a_proxy_on_a_unix_socket(make_house, tmp_path):
     """As many steps of the forwarded addresses count as there are proxies, and not one more."""
     house = make_house()
@@ -298,6 +306,7 @@ def test_behind_a_proxy_on_a_unix_socket(make_house, tmp_path):
     assert not Path(place).exists()
 
 
+@pytest.mark.long
 def test_films_and_logins_on_a_full_disk(make_house, shot):
     """A small disk filled to its last byte by somebody else: one can log in, read and mark."""
     house = make_house()
@@ -333,6 +342,7 @@ def test_films_and_logins_on_a_full_disk(make_house, shot):
         subprocess.run(["umount", "-l", str(house.home)], check=True)
 
 
+@pytest.mark.long
 def test_a_killed_upload_leaves_no_row_and_no_part(house):
     trainer = house.start().trainer()
     cookie = "; ".join(f"{c.name}={c.value}" for c in trainer.cookies)
@@ -349,6 +359,7 @@ def test_a_killed_upload_leaves_no_row_and_no_part(house):
     assert not incoming.exists()
 
 
+@pytest.mark.long
 def test_a_start_clears_away_what_was_being_removed_and_nothing_the_database_only_forgot(house):
     films = house.home / "films"
     for name in ("removed-0b1f", "2f1c6f0e-7f0b-4c5e-9a55-0d8c3a1f2b3c"):
@@ -358,6 +369,7 @@ def test_a_start_clears_away_what_was_being_removed_and_nothing_the_database_onl
     assert [p.name for p in films.iterdir()] == ["2f1c6f0e-7f0b-4c5e-9a55-0d8c3a1f2b3c"]
 
 
+@pytest.mark.long
 def test_a_stranger_cannot_fill_the_disk(house):
     house.start()
     answer = requests.post(f"{house.url}/api/films?name=x", data=bytes(3_000_000))

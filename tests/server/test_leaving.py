@@ -174,6 +174,7 @@ def test_a_workspace_goes_with_accounts_that_have_no_other(wren, coded, make_tra
     assert litter() == []
 
 
+@pytest.mark.long
 def test_what_was_removed_is_not_in_the_database_file_any_more(make_house):
     house = make_house()
     try:

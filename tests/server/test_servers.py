@@ -16,7 +16,7 @@ from tests.object_store import ObjectStore
 from tests.postgres import postgres, programs
 
 pytestmark = [
-    pytest.mark.slow,
+    pytest.mark.long,
     pytest.mark.skipif(
         programs() is None or shutil.which("redis-server") is None,
         reason="PostgreSQL or Redis is not installed",

@@ -15,7 +15,7 @@ import requests
 from tests.house import House
 
 REPOSITORY = Path(__file__).resolve().parents[2]
-pytestmark = pytest.mark.slow
+pytestmark = pytest.mark.long
 
 
 @pytest.fixture(scope="module")
