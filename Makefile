@@ -29,16 +29,17 @@ lan: .venv/.ready web/dist/index.html
 dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
 	@$(BIN)/python tools/dev.py
 
+# Which tests `test-python` and `test-browser` try, by their marks.
 TESTS ?= not long
 # Beside one another; what each said stands together.
 AT_ONCE = $(MAKE) --no-print-directory -O
 
-# What all of it stands on is brought at once; the suites come one after another, as both at once are
-# no sooner done and tests that measure an instant would be held up by the others.
+# What all of it stands on is brought at once, and beside it goes what does not need it all; the suites
+# come one after another, as both at once are no sooner done and tests that measure an instant would be
+# held up by the others.
 test:
-	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html lint-web
-	@$(AT_ONCE) -j2 check-python check-types test-web
-	@$(MAKE) --no-print-directory test-python
+	@$(AT_ONCE) -j4 test-tools .venv/.ready-dev web/dist/index.html lint-web test-web check-types
+	@$(MAKE) --no-print-directory -j2 check-python test-python
 	@$(MAKE) --no-print-directory test-browser
 
 # What `make test` leaves: what is repeated to be sure, what brings whole houses down, what leaves the
@@ -95,7 +96,7 @@ lint-web: web/node_modules/.ready
 check-types: types
 	git diff --exit-code -- web/src/api/schema.d.ts
 
-test-web: web/node_modules/.ready .venv/.ready-dev
+test-web: web/node_modules/.ready .venv/.ready
 	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
 	cd web && npm run -s test
 
@@ -112,7 +113,7 @@ test-tools: | .venv/bin/python
 	[ -z "$$missing" ] || { $(apt_get) $$missing; }
 
 test-python: .venv/.ready-dev web/dist/index.html test-tools
-	$(BIN)/pytest -n 4 --dist loadfile -m '$(TESTS)' tests/core tests/media tests/server
+	$(BIN)/pytest -n 3 --dist loadfile -m '$(TESTS)' tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
 test-postgres: .venv/.ready-dev web/dist/index.html
@@ -131,7 +132,7 @@ format: .venv/.ready-dev web/node_modules/.ready
 	cd web && npm run -s format
 
 # The front end's types are made from the API itself.
-types: .venv/.ready-dev web/node_modules/.ready
+types: .venv/.ready web/node_modules/.ready
 	@$(BIN)/python tools/openapi.py web/openapi.json
 	@cd web && npm run -s types >/dev/null && npx prettier --log-level warn --write src/api/schema.d.ts
 

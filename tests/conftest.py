@@ -5,11 +5,14 @@ from __future__ import annotations
 import fcntl
 import shutil
 from collections.abc import Callable
+from pathlib import Path
 
 import hypothesis
 import pytest
 
 from tests.house import QUICK, House
+
+MadeOnce = Callable[[str, Callable[[Path], object]], Path]
 
 # A busy machine is no fault of the code; speed is shown by the benches.
 hypothesis.settings.register_profile("house", deadline=None)
@@ -30,17 +33,31 @@ def films_of_their_own(request, tmp_path):
 
 
 @pytest.fixture(scope="session")
-def make_house(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callable[..., House]:
-    """Houses with one trainer, not started yet; the database is made once and copied."""
+def made_once(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> MadeOnce:
+    """`made_once(name, make)` is a folder that `make` filled: all workers of one run share it, and
+    whoever comes first makes it. Only to be read."""
     mine = tmp_path_factory.getbasetemp()
-    template = (mine if worker_id == "master" else mine.parent) / "template"
-    # All workers of one run share it; whoever comes first makes it.
-    with template.with_suffix(".lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        if not template.exists():
-            making = tmp_path_factory.mktemp("template")
-            House(making, **QUICK).add_trainer()
-            making.rename(template)
+    shared = mine if worker_id == "master" else mine.parent
+
+    def once(name: str, make: Callable[[Path], object]) -> Path:
+        folder = shared / f"once {name}"
+        with Path(f"{folder}.lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            if not folder.exists():
+                making = tmp_path_factory.mktemp("once")
+                make(making)
+                making.rename(folder)
+        return folder
+
+    return once
+
+
+@pytest.fixture(scope="session")
+def make_house(
+    tmp_path_factory: pytest.TempPathFactory, made_once: MadeOnce
+) -> Callable[..., House]:
+    """Houses with one trainer, not started yet; the database is made once and copied."""
+    template = made_once("house", lambda folder: House(folder, **QUICK).add_trainer())
 
     def make(**environment: str) -> House:
         home = tmp_path_factory.mktemp("house")

@@ -17,6 +17,7 @@ from frequens.core.formats.session_document import write_event
 from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.simulator.animals import Animal
 from frequens.simulator.camera import FilmOptions, script_session, shoot
+from tests.conftest import MadeOnce
 from tests.house import (
     CHROMIUM,
     CHROMIUM_ARGUMENTS,
@@ -41,7 +42,8 @@ CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     return browser_type_launch_args | {
         "executable_path": CHROMIUM,
-        "args": CHROMIUM_ARGUMENTS,
+        # All pages of a test in one process, which stays for the next: see `kept_context`.
+        "args": [*CHROMIUM_ARGUMENTS, "--renderer-process-limit=1"],
     }
 
 
@@ -81,22 +83,49 @@ def trainer(house: House) -> Trainer:
     return house.trainer()
 
 
+@pytest.fixture(scope="session")
+def states() -> dict[str, Any]:
+    """What a browser keeps after logging in, by the address of the house."""
+    return {}
+
+
 @pytest.fixture(scope="module")
-def state(browser: Browser, house: House) -> Any:
-    """What a browser keeps after logging in."""
-    context = browser.new_context()
-    page = context.new_page()
-    log_in(page, house.url)
-    yield context.storage_state()
+def state(browser: Browser, house: House, states: dict[str, Any]) -> Any:
+    if house.url not in states:
+        context = browser.new_context()
+        log_in(context.new_page(), house.url)
+        states[house.url] = context.storage_state()
+        context.close()
+    return states[house.url]
+
+
+@pytest.fixture(scope="session")
+def kept_context(browser: Browser, browser_context_args: dict[str, Any]) -> Any:
+    """One context for all tests, and in it a page that does nothing but keep the process alive:
+    where that has compiled the scripts before, a page is there in half the time."""
+    context = browser.new_context(**browser_context_args)
+    context.set_default_timeout(1000 * PATIENCE_S)
+    yield context
     context.close()
 
 
 @pytest.fixture
-def context(browser: Browser, state: Any, browser_context_args: dict[str, Any]) -> Any:
-    context = browser.new_context(**browser_context_args, storage_state=state)
-    context.set_default_timeout(1000 * PATIENCE_S)
-    yield context
-    context.close()
+def context(kept_context: BrowserContext, house: House, state: Any) -> Any:
+    """Logged in, and nothing else in it: what a test leaves is cleared away after it."""
+    kept = kept_context
+    if not kept.pages:
+        kept.new_page().goto(f"{house.url}/mark.svg")
+    kept.add_cookies(state["cookies"])
+    yield kept
+    keeper, *opened = kept.pages
+    for page in opened:
+        page.close()
+    kept.unroute_all()
+    kept.set_offline(False)
+    kept.clear_cookies()
+    devtools = kept.new_cdp_session(keeper)
+    devtools.send("Storage.clearDataForOrigin", {"origin": house.url, "storageTypes": "all"})
+    devtools.detach()
 
 
 @pytest.fixture
@@ -166,9 +195,10 @@ def code_truth(trainer: Trainer, film: dict[str, Any], path: Path) -> None:
 
 
 @pytest.fixture(scope="session")
-def shot_bell(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def shot_bell(made_once: MadeOnce) -> Path:
     """A film of 30 s."""
-    return shot_film(tmp_path_factory.mktemp("coded"), "bell.mp4", 30, seed=8)
+    made = made_once("bell", lambda folder: shot_film(folder, "bell.mp4", 30, seed=8))
+    return made / "bell.mp4"
 
 
 @pytest.fixture(scope="module")

@@ -57,6 +57,7 @@ def test_a_rep_by_keyboard_shows_its_latencies(bench, trainer, film):
     assert rep["marker_latency_s"] == pytest.approx(0.3)
 
 
+@pytest.mark.long
 def test_a_film_that_cannot_be_brought_just_now_is_asked_for_again(context, film, house):
     """The page asks by itself, longer than one request is tried, and opens once it can."""
     page, asked = context.new_page(), []

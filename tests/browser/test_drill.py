@@ -121,6 +121,7 @@ def drilled(
     pytest.fail("in every drill most was shown late")
 
 
+@pytest.mark.long
 def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
     page = opened
     assert faults(page) == []

@@ -63,6 +63,7 @@ def test_the_first_account_is_made_and_logged_in(visitor, address, new_house):
     expect(visitor.get_by_role("heading", name="Somebody was here first")).to_be_visible()
 
 
+@pytest.mark.long
 def test_everything_taken_along_elsewhere_comes_back(
     visitor, new_house, trainer, coded, tmp_path, address
 ):

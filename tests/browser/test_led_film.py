@@ -15,6 +15,8 @@ from frequens.media.decode.frames import index_frames
 
 from .conftest import shot_film, truth_of
 
+pytestmark = pytest.mark.long
+
 #: The camera's clock is so far off the phone's, seconds.
 CLOCKS_APART_S = 6.4
 #: A thumb comes so long after the reward is given, and varies so much, seconds.
@@ -252,7 +254,6 @@ def code_without_seeds(hand, truth, *, by_clicks):
         hand.bench.wait_saved()
 
 
-@pytest.mark.long
 @pytest.mark.parametrize(("by_clicks", "share"), [(True, 0.95), (False, 0.5)])
 def test_seeds_spare_the_hand(bench_of, led, bare, truth, trainer, by_clicks, share):
     """The same film to the same frames, with what was tapped and without it.

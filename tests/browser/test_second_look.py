@@ -16,6 +16,8 @@ from tests.house import PASSWORD, House, Trainer
 from .axe import faults
 from .conftest import Bench, coded_film, frames_of_truth, shot_film, truth_of
 
+pytestmark = pytest.mark.long
+
 #: The shares of `measures.md` 7 that count in stretches of ten seconds.
 SHARES = (
     *("total_count", "mean_count_per_interval", "exact_count_per_interval"),
@@ -123,7 +125,6 @@ def look(
     return dict(house.trainer().ask("GET", f"/api/second-looks/{look_id}").json())
 
 
-@pytest.mark.long
 class TestFromAskingToSettled:
     """In the order of the work; each goes on where the one before ended."""
 

@@ -9,6 +9,8 @@ from frequens.media.decode.frames import index_frames
 
 from .conftest import cleaned, shot_film, truth_of
 
+pytestmark = pytest.mark.long
+
 
 @pytest.fixture(scope="module")
 def shot(tmp_path_factory):
@@ -56,7 +58,6 @@ def said_since(trainer, film):
     return [e["body"] for e in trainer.ask("GET", path).json()["edits"]]
 
 
-@pytest.mark.long
 def test_places_are_learned_from_marks_and_placed_by_hand(bench_of, trainer, film, index, said_s):
     bench = bench_of(film)
     page = bench.page
@@ -91,7 +92,6 @@ def test_places_are_learned_from_marks_and_placed_by_hand(bench_of, trainer, fil
     assert len({event["id"] for event in placed}) == 4
 
 
-@pytest.mark.long
 def test_a_refused_place_is_not_offered_again(bench_of, trainer, film, index, said_s):
     mark(trainer, film, index, said_s[:3])
     bench = bench_of(film)

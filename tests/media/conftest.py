@@ -10,6 +10,7 @@ import av
 import pytest
 
 from frequens.simulator.camera import FilmOptions, Script, script_session, shoot
+from tests.conftest import MadeOnce
 
 LENGTH_S = 6.0
 SMALL = {"width": 320, "height": 180, "numbered": True, "noise": 0.0, "key_frame_every": 30}
@@ -62,21 +63,17 @@ def script() -> Script:
 
 
 @pytest.fixture(scope="session")
-def film_of(tmp_path_factory: pytest.TempPathFactory, script: Script) -> Make:
+def film_of(made_once: MadeOnce, script: Script) -> Make:
     """A film of a kind of KINDS or REMUXED, made when it is first asked for."""
-    folder = tmp_path_factory.mktemp("films")
-    made: dict[str, Path] = {}
 
     def make(kind: str) -> Path:
-        if kind in made:
-            return made[kind]
         if kind in REMUXED:
             of, ending, muxing = REMUXED[kind]
-            made[kind] = remuxed(make(of), folder / f"again{len(made)}{ending}", muxing)
+            source = make(of)
+            made = made_once(kind, lambda folder: remuxed(source, folder / f"film{ending}", muxing))
         else:
             ending, options = KINDS[kind]
-            made[kind] = folder / f"film{len(made)}{ending}"
-            shoot(script, made[kind], options)
-        return made[kind]
+            made = made_once(kind, lambda folder: shoot(script, folder / f"film{ending}", options))
+        return made / f"film{ending}"
 
     return make

@@ -88,6 +88,7 @@ def test_presses_of_other_clickers_in_other_yards_are_heard(all_others, confirme
     assert f_of(all_others, confirmed) >= least
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", sorted(CONDITIONS))
 def test_in_no_condition_is_it_poor(others, name):
     assert f_of(others[name]) >= LEAST.get(name, 0.75)
@@ -113,6 +114,7 @@ def test_a_general_onset_detector_does_far_worse_on_the_same_sound(others):
     assert ours > f_measure(plain) + 0.2
 
 
+@pytest.mark.long
 def test_the_width_said_holds_for_95_in_100(all_others):
     off = []
     for heard, candidates in all_others:
@@ -133,6 +135,7 @@ def test_a_yard_without_clicks_gives_almost_no_suggestions():
     assert np.mean([len(usual(candidates)) for _, candidates in found]) <= 1.0
 
 
+@pytest.mark.long
 def test_a_wrong_click_confirmed_first_takes_nothing_away_and_is_named(all_others):
     """Instead of what it was, the best is looked for, and the odd one is offered back."""
     pairs, named = [], 0
@@ -152,11 +155,13 @@ def test_a_wrong_click_confirmed_first_takes_nothing_away_and_is_named(all_other
     assert named >= 0.7 * len(pairs) > 10
 
 
+@pytest.mark.long
 def test_a_right_click_is_not_called_alone(all_others):
     told = [rank(c, h.presses_s[:1]).alone_s for h, c in all_others]
     assert np.mean([bool(alone) for alone in told]) < 0.15
 
 
+@pytest.mark.long
 def test_refusing_teaches(others):
     """What was refused goes, what sounds like it falls, and presses stay."""
     heard, candidates = others["busy 20"][0]
@@ -183,6 +188,7 @@ class SharedSound(Sound):
     _own = property(lambda self: {}, lambda self, kept: None)
 
 
+@pytest.mark.long
 def test_two_who_refuse_differently_at_once_each_get_their_own_answer(others):
     """A film's sound is kept and shared by the threads that serve it."""
     _, candidates = others["quiet"][0]
@@ -191,6 +197,7 @@ def test_two_who_refuse_differently_at_once_each_get_their_own_answer(others):
     assert shared.score.tolist() == rank(candidates, (), [at]).score.tolist()
 
 
+@pytest.mark.long
 def test_two_clickers_are_two_examples(others):
     """Each confirmed click stands by itself: one of both is worth more than two of one."""
     one, both = [], []
@@ -207,18 +214,21 @@ def test_silence_and_a_blink_of_sound_give_none():
     assert (none.usual, none.learned, none.alone_s) == (0, False, ())
 
 
+@pytest.mark.long
 def test_one_click_alone_is_ranked_too(others):
     _, candidates = others["quiet"][0]
     only = candidates[np.array([5])]
     assert rank(only, only.t_s.tolist(), only.t_s.tolist()).t_s.tolist() == only.t_s.tolist()
 
 
+@pytest.mark.long
 def test_press_and_release_are_one_suggestion(others):
     for _, candidates in others["quiet"]:
         times = np.sort(rank(candidates).t_s)
         assert all(b - a > clicks.MERGE_S for a, b in pairwise(times))
 
 
+@pytest.mark.long
 def test_the_likeliest_comes_first(others):
     heard, candidates = others["clipped"][0]
     found = rank(candidates)
@@ -227,6 +237,7 @@ def test_the_likeliest_comes_first(others):
     assert all(np.min(np.abs(true - at)) < WINDOW_S for at in found.t_s[:10])
 
 
+@pytest.mark.long
 def test_an_instant_at_which_nothing_was_heard_is_no_example(others):
     _, candidates = others["quiet"][0]
     at = next(a + 0.1 for a, b in pairwise(candidates.t_s.tolist()) if b - a > 0.2)
@@ -249,6 +260,7 @@ def test_pieces_hear_what_the_whole_hears():
     assert len(matched) >= 0.97 * max(len(whole), len(found))
 
 
+@pytest.mark.long
 def test_candidates_survive_being_written_down(others, tmp_path):
     _, candidates = others["busy 10"][0]
     candidates.save(tmp_path / "heard.npz")
@@ -293,6 +305,7 @@ def test_they_are_heard_through_the_film_too(film_of, script):
     assert f_measure([(markers, usual(heard.clicks))]) >= 0.9
 
 
+@pytest.mark.long
 def test_of_a_clicker_alone_the_presses_are_heard_and_never_its_releases():
     """Six clickers of the other yard, in a quiet stall: of one the release is the louder."""
     right = wrong = releases_ranked_best = 0

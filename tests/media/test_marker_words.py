@@ -68,6 +68,7 @@ def test_three_marked_words_find_the_others(sessions):
     assert false / (len(sessions) * 75 / 60) < 2.5
 
 
+@pytest.mark.long
 def test_the_likeliest_are_the_words(sessions):
     """Whatever is shown unasked, the order is what the slider goes by."""
     chance = np.random.default_rng(2)
@@ -79,6 +80,7 @@ def test_the_likeliest_are_the_words(sessions):
     assert np.mean(f) > 0.85
 
 
+@pytest.mark.long
 def test_what_was_marked_or_refused_is_not_offered_again(sessions):
     said, voices = sessions[0]
     marked = said[:3].tolist()
@@ -151,6 +153,7 @@ def test_marks_far_outside_the_sound_teach_nothing(at, is_inside):
     assert _inside([at], Voices(np.zeros((3 * ROWS, BANDS), np.uint8)).db()) == [at] * is_inside
 
 
+@pytest.mark.long
 def test_what_was_heard_survives_saving(tmp_path, sessions):
     _, voices = sessions[0]
     voices.save(tmp_path / "voices.npz")

@@ -81,6 +81,7 @@ def test_a_film_without_sound_has_pieces_too(tmp_path):
     assert len(pictures(tmp_path / "pieces" / piece.name)) == len(index)
 
 
+@pytest.mark.long
 def test_once_a_frame_is_missing_no_later_piece_is_used(tmp_path):
     """At an even rate a piece that begins one frame late has the right intervals all the same."""
     film = tmp_path / "film.mp4"

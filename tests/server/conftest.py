@@ -80,11 +80,12 @@ def stranger(make_trainer) -> Client:
 
 
 @pytest.fixture(scope="session")
-def shot(tmp_path_factory) -> Path:
+def shot(made_once) -> Path:
     """A small film of eight seconds."""
-    path = tmp_path_factory.mktemp("shot") / "thistle.mp4"
-    shoot(script_session(8, seed=3), path, FilmOptions(width=320, height=180, numbered=True))
-    return path
+    script = script_session(8, seed=3)
+    options = FilmOptions(width=320, height=180, numbered=True)
+    made = made_once("shot", lambda folder: shoot(script, folder / "thistle.mp4", options))
+    return made / "thistle.mp4"
 
 
 @pytest.fixture
