@@ -38,8 +38,9 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # come one after another, as both at once are no sooner done and tests that measure an instant would be
 # held up by the others.
 test:
-	@$(AT_ONCE) -j4 test-tools .venv/.ready-dev web/dist/index.html lint-web test-web check-types
-	@$(MAKE) --no-print-directory -j2 check-python test-python
+	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html lint-web check-types
+	@$(AT_ONCE) -j2 check-python test-web
+	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
 # What `make test` leaves: what is repeated to be sure, what brings whole houses down, what leaves the
@@ -96,7 +97,7 @@ lint-web: web/node_modules/.ready
 check-types: types
 	git diff --exit-code -- web/src/api/schema.d.ts
 
-test-web: web/node_modules/.ready .venv/.ready
+test-web: web/node_modules/.ready .venv/.ready-dev
 	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
 	cd web && npm run -s test
 
