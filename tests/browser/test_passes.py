@@ -324,6 +324,7 @@ def test_the_own_lag_is_shown_and_set_by_hand(bench, trainer):
     expect(page.get_by_test_id("own-lag")).to_have_text("+0.310 s")
 
 
+@pytest.mark.long
 def test_clips_of_a_session_are_one_bench(trainer, shot, bench_of):
     film = trainer.settled(trainer.upload(shot)["id"]) | {"after": 0}
     second = trainer.settled(trainer.upload(shot)["id"])

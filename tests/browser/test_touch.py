@@ -6,10 +6,10 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.house import PATIENCE_S
-from tests.long import few
 
 from .conftest import Bench, cleaned, coded_film
 
+pytestmark = pytest.mark.long
 SCREENS = {"phone": (390, 844), "tablet": (820, 1180)}
 
 
@@ -23,7 +23,7 @@ def taken_in(trainer, shot_bell):
     return coded_film(trainer, shot_bell)
 
 
-@pytest.fixture(params=few(1, SCREENS))
+@pytest.fixture(params=SCREENS)
 def screen(request, browser, state, house, taken_in, trainer):
     """A bench under fingers, at two seconds of a film with nothing coded."""
     width, height = SCREENS[request.param]

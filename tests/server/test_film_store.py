@@ -498,6 +498,7 @@ def test_a_store_without_the_packages_for_it_is_said_at_the_start(monkeypatch):
         read_settings._film_store("s3://bucket")
 
 
+@pytest.mark.long
 def test_a_house_that_lost_its_folder_goes_on_from_the_store(the_store, make_house, shot):
     """The whole way, in the processes that serve: in by pieces of a request, out by stretches."""
     the_store.empty()

@@ -72,6 +72,7 @@ def test_a_killed_worker_leaves_a_film_that_is_taken_up_again(house, long_film):
     ]
 
 
+@pytest.mark.long
 def test_a_film_can_be_stopped_and_gone_on_with(house, long_film):
     trainer = house.start().trainer()
     film_id = trainer.upload(long_film)["id"]
@@ -85,6 +86,7 @@ def test_a_film_can_be_stopped_and_gone_on_with(house, long_film):
     assert trainer.settled(film_id)["state"] == "ready"
 
 
+@pytest.mark.long
 def test_a_saved_mark_survives_a_killed_server(house, long_film):
     trainer = house.start().trainer()
     film = trainer.settled(trainer.upload(long_film)["id"])

@@ -168,6 +168,7 @@ def test_a_database_that_is_none_is_said_and_never_a_new_beginning(house, how):
     assert (file.read_bytes() if file.exists() else None) == before
 
 
+@pytest.mark.long
 def test_two_do_not_serve_one_house(house):
     house.start()
     second = House(house.home)
@@ -175,6 +176,7 @@ def test_two_do_not_serve_one_house(house):
         second.start()
 
 
+@pytest.mark.long
 def test_what_is_kept_is_its_owners_alone(house, shot):
     house.home.chmod(0o755)
     trainer = house.start().trainer()

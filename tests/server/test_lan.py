@@ -229,6 +229,7 @@ def test_a_house_on_the_network_answers_over_https_and_at_its_own_address(make_h
     assert house.stop() == 0
 
 
+@pytest.mark.long
 @pytest.mark.own_file
 def test_without_being_asked_a_house_is_on_this_computer_only(make_house):
     with make_house().start() as house:
