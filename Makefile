@@ -132,10 +132,13 @@ format: .venv/.ready-dev web/node_modules/.ready
 	$(BIN)/ruff format src tests bench tools
 	cd web && npm run -s format
 
-# The front end's types are made from the API itself.
+# The front end's types are made from the API itself. The file is left alone where they are the same:
+# what reads it beside this sees it whole, and nothing is built anew.
 types: .venv/.ready web/node_modules/.ready
 	@$(BIN)/python tools/openapi.py web/openapi.json
-	@cd web && npm run -s types >/dev/null && npx prettier --log-level warn --write src/api/schema.d.ts
+	@set -o pipefail; cd web && new=$$(mktemp) \
+	  && npm run -s types | npx prettier --stdin-filepath src/api/schema.d.ts >$$new \
+	  && { cmp -s $$new src/api/schema.d.ts || cat $$new >src/api/schema.d.ts; rm $$new; }
 
 # One file that runs without this checkout: the screens go along.
 wheel: .venv/.ready-dev web/dist/index.html
