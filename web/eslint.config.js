@@ -37,6 +37,19 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    // Nor does it stand in what a screen's parts are told, nor in sentences put together by hand.
+    files: ["src/**/*.ts", "src/**/*.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        ...[
+          "JSXAttribute:not([name.name=/class|^d$|^viewBox$|^style$|^on/i]) > Literal[value=/[A-Za-z],? [a-z]/]",
+          ":not(ThrowStatement *):not(JSXAttribute[name.name=/class/i] *) > TemplateElement[value.raw=/^(?!.*[a-z]-[0-9[]).*[A-Za-z]{2,},? [a-z]{2,} [a-z]/]",
+        ].map((selector) => ({ selector, message: "What is said stands with the words." })),
+      ],
+    },
+  },
   // One direction only: features, components, domain, api.
   ...[
     ["api", ["domain", "components", "features"]],

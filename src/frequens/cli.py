@@ -128,7 +128,7 @@ def _read_sessions(files: Sequence[str]) -> tuple[list[SessionRecord], list[str]
         except InvalidSession as invalid:
             faults += [before + fault for fault in invalid.faults]
         except (OSError, ValueError, RecursionError) as error:
-            faults.append(f"{file}: {_plain(error)}")
+            faults.append(f"{file}: {_in_words(error)}")
     return records, faults
 
 
@@ -137,9 +137,9 @@ def _read_json(file: str) -> Any:
     return json.loads(text)
 
 
-def _plain(error: Exception) -> str:
+def _in_words(error: Exception) -> str:
     if isinstance(error, OSError):
-        return _plain_os(error)
+        return _os_in_words(error)
     if isinstance(error, json.JSONDecodeError):
         return f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
     return f"not JSON: {error}"
@@ -185,7 +185,7 @@ def _backup(options: argparse.Namespace) -> int:
     try:
         size = keeping.back_up(options.file, options.films)
     except (keeping.BadBackup, OSError) as error:
-        return _refuse(f"{options.file}: {_plain_os(error)}")
+        return _refuse(f"{options.file}: {_os_in_words(error)}")
     films = "with" if options.films else "without"
     print(f"{options.file}: {size / 1e6:.1f} MB, {films} the films")
     return 0
@@ -198,7 +198,7 @@ def _restore(options: argparse.Namespace) -> int:
     try:
         aside = keeping.restore(options.file)
     except (keeping.BadBackup, CommandError, OSError) as error:
-        return _refuse(f"{options.file}: {_plain_os(error)}")
+        return _refuse(f"{options.file}: {_os_in_words(error)}")
     print("Restored." + (f" What was here before lies in {aside.name}/." if aside else ""))
     return 0
 
@@ -215,7 +215,7 @@ def _server_keeping() -> Any:
     return keeping
 
 
-def _plain_os(error: Exception) -> str:
+def _os_in_words(error: Exception) -> str:
     return (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
 
 

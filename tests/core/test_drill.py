@@ -19,8 +19,8 @@ from frequens.core.drill import (
     LEVELS,
     Act,
     Advice,
-    Filmed,
     FilmedRep,
+    FilmedSession,
     Ran,
     Shown,
     Window,
@@ -473,7 +473,7 @@ def test_pieces_of_film_show_what_is_asked_for(gaps, instant, seconds, seed):
     for rest, lasts in gaps:
         reps.append(FilmedRep("a", at + rest, at + rest + lasts))
         at += rest + lasts
-    filmed = Filmed({"a": at + 5}, reps)
+    filmed = FilmedSession({"a": at + 5}, reps)
     try:
         pieces, windows = draw_pieces(filmed, instant, seconds, seed)
     except ValueError:
@@ -499,7 +499,7 @@ def test_pieces_of_film_show_what_is_asked_for(gaps, instant, seconds, seed):
 def test_a_piece_begins_once_what_was_before_is_gone_where_there_is_room(rest, seed):
     lasts, gone_s = 1.0, 0.3
     reps = [FilmedRep("a", 4 + n * (lasts + rest), 5 + n * (lasts + rest)) for n in range(12)]
-    pieces, _ = draw_pieces(Filmed({"a": 200.0}, reps), "begins", 60, seed)
+    pieces, _ = draw_pieces(FilmedSession({"a": 200.0}, reps), "begins", 60, seed)
     for piece in pieces:
         shown = [rep for rep in reps if piece.from_s <= rep.onset_s <= piece.to_s]
         before = [rep.offset_s for rep in reps if shown and rep.offset_s < shown[0].onset_s]
@@ -514,14 +514,14 @@ def test_a_piece_goes_on_until_the_next_in_it_can_be_answered(further, last):
     reps = [
         FilmedRep("a", at, at + 0.1) for onset in onsets for at in (onset, onset + LATE_S + further)
     ]
-    pieces, _ = draw_pieces(Filmed({"a": 100.0}, reps), "begins", 200, 1)
+    pieces, _ = draw_pieces(FilmedSession({"a": 100.0}, reps), "begins", 200, 1)
     ends = {round(p.to_s - at, 6) for p in pieces for at in onsets if p.from_s < at < p.to_s}
     assert round(last, 6) in ends
     assert (round(LATE_S, 6) in ends) == (further > 0)
 
 
 def test_no_two_drills_show_a_film_alike_and_each_lead_is_another():
-    filmed = Filmed({"a": 200.0}, reps_of(30))
+    filmed = FilmedSession({"a": 200.0}, reps_of(30))
     one, other = (draw_pieces(filmed, "begins", 60, seed)[0] for seed in (1, 2))
     assert [p.from_s for p in one] != [p.from_s for p in other]
     _, windows = draw_pieces(filmed, "begins", 90, 3)
@@ -530,7 +530,7 @@ def test_no_two_drills_show_a_film_alike_and_each_lead_is_another():
 
 
 def test_pieces_without_anything_are_among_them_rather_with_something_else():
-    filmed = Filmed({"a": 260.0}, reps_of(30), others=[("a", 220.0)])
+    filmed = FilmedSession({"a": 260.0}, reps_of(30), others=[("a", 220.0)])
     pieces, windows = draw_pieces(filmed, "begins", 90, 4)
     empty = [p for p in pieces if p.from_s > 190]
     assert empty
@@ -540,7 +540,7 @@ def test_pieces_without_anything_are_among_them_rather_with_something_else():
 
 @pytest.mark.parametrize("n", [LEAST_REPS - 1, LEAST_REPS])
 def test_too_few_reps_are_no_drill(n):
-    filmed = Filmed({"a": 200.0}, reps_of(n))
+    filmed = FilmedSession({"a": 200.0}, reps_of(n))
     if n < LEAST_REPS:
         with pytest.raises(ValueError, match=f"{n} of this session's reps can be asked for"):
             draw_pieces(filmed, "begins", 60, 1)
@@ -561,22 +561,22 @@ def dues_on_film(pieces, windows):
 def test_a_hold_is_asked_for_where_it_was_held():
     long = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S) for rep in reps_of(10)]
     short = [FilmedRep("a", rep.onset_s, rep.onset_s + HOLD_S - 0.01) for rep in reps_of(10)]
-    pieces, windows = draw_pieces(Filmed({"a": 200.0}, long), "hold", 60, 1)
+    pieces, windows = draw_pieces(FilmedSession({"a": 200.0}, long), "hold", 60, 1)
     on_film = dues_on_film(pieces, windows)
     assert on_film
     assert {round((s - 4 - HOLD_S) % 6, 6) % 6 for s in on_film} == {0}
     for reps in (short, [FilmedRep("a", rep.onset_s, None) for rep in long]):
         with pytest.raises(ValueError, match="0 of this"):
-            draw_pieces(Filmed({"a": 200.0}, reps), "hold", 60, 1)
+            draw_pieces(FilmedSession({"a": 200.0}, reps), "hold", 60, 1)
 
 
 def test_an_end_that_was_not_coded_is_not_asked_for():
     reps = [FilmedRep("a", rep.onset_s, None) for rep in reps_of(10)]
     with pytest.raises(ValueError, match="0 of this"):
-        draw_pieces(Filmed({"a": 200.0}, reps), "ends", 60, 1)
+        draw_pieces(FilmedSession({"a": 200.0}, reps), "ends", 60, 1)
     # And where one without an end is close by, nobody could say that a press was wrong.
     near = [*reps_of(8), FilmedRep("a", 4 + 6 * 3 - 1.5, None)]
-    pieces, _ = draw_pieces(Filmed({"a": 200.0}, near), "ends", 90, 1)
+    pieces, _ = draw_pieces(FilmedSession({"a": 200.0}, near), "ends", 90, 1)
     assert not any(p.from_s <= 4 + 6 * 3 - 1.5 <= p.to_s for p in pieces)
 
 
@@ -593,6 +593,6 @@ def test_how_near_an_end_that_was_not_coded_may_be(from_onset_s, is_asked):
     onsets = [20.0 * n for n in range(1, 9)]
     reps = [FilmedRep("a", at, at + 1) for at in onsets]
     unknown = FilmedRep("a", onsets[4] + from_onset_s, None)
-    pieces, windows = draw_pieces(Filmed({"a": 200.0}, [*reps, unknown]), "ends", 600, 1)
+    pieces, windows = draw_pieces(FilmedSession({"a": 200.0}, [*reps, unknown]), "ends", 600, 1)
     on_film = {round(due, 3) for due in dues_on_film(pieces, windows)}
     assert on_film == {at + 1 for at in onsets if is_asked or at != onsets[4]}

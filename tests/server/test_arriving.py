@@ -31,7 +31,7 @@ from frequens.server.ingest.intake import take_in
 from frequens.server.ingest.models import Arriving
 from frequens.server.ingest.pieces_in import KEPT, Piece, give_up_old
 from frequens.server.leaving.removal import remove_workspace
-from frequens.server.library.filmed import filmed
+from frequens.server.library.filming_time import filming_time
 from frequens.server.library.models import Film
 
 from .conftest import sent
@@ -322,11 +322,11 @@ class TestWhen:
         written = dt.datetime(2026, 5, 4, 10, 0, tzinfo=dt.UTC)
         recorded_at = recorded_at and f"2026-{recorded_at}"
         film = Film(recorded_at=recorded_at, zone=zone, written_at=written, duration_us=30_000_000)
-        said = filmed(film)
+        said = filming_time(film)
         assert (said.at.isoformat(), said.source) == (f"2026-{at}", source)
 
     def test_nothing_says_nothing(self):
-        assert filmed(Film(duration_us=1)) is None
+        assert filming_time(Film(duration_us=1)) is None
 
     def test_the_session_has_its_day_and_time(self, begin, piece, wren, shot):
         body = shot.read_bytes()

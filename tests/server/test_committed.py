@@ -96,7 +96,7 @@ def test_a_refused_import_leaves_no_mark_behind(session, wrens):
 def test_a_number_given_twice_does_not_bring_old_findings_back(session):
     """Row ids are given anew after a change was taken back; what is kept must not follow them."""
     append_edits(session, [("first", onset("first"))])
-    old = store.measured(session, keep=True)
+    old = store.measurement_of(session, keep=True)
     number = Edit.objects.get().pk
     Edit.objects.all().delete()
     with connection.cursor() as cursor:
@@ -106,9 +106,9 @@ def test_a_number_given_twice_does_not_bring_old_findings_back(session):
     edit_store._KEPT.clear()
     append_edits(session, [("second", onset("second"))])
     assert Edit.objects.get().pk == number == old.seq
-    for found in (store.measured(session), store.measured_in_bulk([session])[session.pk]):
+    for found in (store.measurement_of(session), store.measurements_of([session])[session.pk]):
         assert found.findings["counts"]["attempts"] == 1
-    assert [r["id"] for r in store.measured(session).findings["reps"]] == ["second"]
+    assert [r["id"] for r in store.measurement_of(session).findings["reps"]] == ["second"]
 
 
 def test_findings_kept_wrongly_before_are_measured_anew(session):
@@ -118,8 +118,8 @@ def test_findings_kept_wrongly_before_are_measured_anew(session):
     KeptFindings.objects.create(
         session=session, state=f"2:{number}:", findings=wrong, outline=wrong
     )
-    assert store.measured(session).findings["counts"]["attempts"] == 1
-    assert store.measured_in_bulk([session])[session.pk].findings["counts"]["attempts"] == 1
+    assert store.measurement_of(session).findings["counts"]["attempts"] == 1
+    assert store.measurements_of([session])[session.pk].findings["counts"]["attempts"] == 1
 
 
 def test_other_threads_never_see_what_is_not_committed(session):

@@ -19,7 +19,7 @@ from frequens.demo.second_eyes import look_again
 from frequens.demo.steading import WEEKS, courses
 from frequens.server.accounts.models import Workspace
 from frequens.server.coding.edit_store import append_edits, fold
-from frequens.server.findings.store import measured
+from frequens.server.findings.store import measurement_of
 from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
 from frequens.server.logbook.behaviour_logbook import logbook_of
@@ -59,7 +59,7 @@ def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_s
     mended = [share for key, share in landed[12:] if key == "rest"]
     assert statistics.mean(mended) > 0.65
     # Waiting without pay showed in the animal, and stopped showing.
-    signs = [measured(s).findings["signs"]["labels"] for s in sessions]
+    signs = [measurement_of(s).findings["signs"]["labels"] for s in sessions]
     seen = [sum(sign["count"] for sign in labels.values()) for labels in signs]
     assert sum(seen[6:11]) >= 10
     assert 5 * sum(seen[13:]) < sum(seen[6:11])

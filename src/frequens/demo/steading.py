@@ -111,7 +111,9 @@ def _without(plan: Mapping[str, Any], key: str) -> dict[str, Any]:
     return changed
 
 
-def _measured(plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str) -> dict[str, Any]:
+def _with_quantity(
+    plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str
+) -> dict[str, Any]:
     """A plan in which reps at these steps are given a number."""
     changed = copy.deepcopy(dict(plan))
     for step in changed["approximations"]:
@@ -120,7 +122,7 @@ def _measured(plan: Mapping[str, Any], quantity: Mapping[str, Any], *keys: str) 
     return changed
 
 
-_STAND: dict[str, Any] = _measured(
+_STAND: dict[str, Any] = _with_quantity(
     {
         **STARTERS["stand"],
         "calendar": {"a_week": 4, "rest": [0, 6]},

@@ -79,10 +79,10 @@ def forbidden(request: HttpRequest, denied: PermissionDenied) -> HttpResponse:
 @api.exception_handler(NotAllowed)
 def not_allowed(request: HttpRequest, refused: NotAllowed) -> HttpResponse:
     """Somebody's place in the workspace does not reach so far."""
-    return _said(request, refused, 403)
+    return _refusal_response(request, refused, 403)
 
 
-def _said(request: HttpRequest, refusal: Exception, status: int) -> HttpResponse:
+def _refusal_response(request: HttpRequest, refusal: Exception, status: int) -> HttpResponse:
     said = str(refusal)
     return api.create_response(request, {"fault": said, "faults": [said]}, status=status)
 
@@ -90,14 +90,14 @@ def _said(request: HttpRequest, refusal: Exception, status: int) -> HttpResponse
 @api.exception_handler(StillBlind)
 def still_blind(request: HttpRequest, blind: StillBlind) -> HttpResponse:
     """Marks that are not to be seen until two have coded by themselves."""
-    return _said(request, blind, 403)
+    return _refusal_response(request, blind, 403)
 
 
 @api.exception_handler(Refused)
 @api.exception_handler(BeingSeenAgain)
 def refused(request: HttpRequest, refusal: Exception) -> HttpResponse:
     """A second look does not allow it."""
-    return _said(request, refusal, 409)
+    return _refusal_response(request, refusal, 409)
 
 
 @api.exception_handler(ObjectDoesNotExist)

@@ -4465,7 +4465,7 @@ export interface components {
             learner: components["schemas"]["LearnerOut"];
             plan: components["schemas"]["PlanOut"];
             /** Filmed */
-            filmed: components["schemas"]["FilmedOut"][];
+            filmed: components["schemas"]["WorkedSessionOut"][];
         };
         /**
          * ChainPart
@@ -4486,29 +4486,6 @@ export interface components {
             label: string;
             /** Behaviour */
             behaviour: string;
-        };
-        /**
-         * FilmedOut
-         * @description A session filmed for a behaviour: the step it ended on, and reps judged at each step.
-         */
-        FilmedOut: {
-            /**
-             * Session Id
-             * Format: uuid
-             */
-            session_id: string;
-            /** Date */
-            date: string | null;
-            /** Last Step */
-            last_step: string | null;
-            /** Judged */
-            judged: {
-                [key: string]: number;
-            };
-            /** Met */
-            met: {
-                [key: string]: number;
-            };
         };
         /**
          * PlanCalendar
@@ -4805,6 +4782,29 @@ export interface components {
             better: "more" | "less";
             /** Target */
             target?: number;
+        };
+        /**
+         * WorkedSessionOut
+         * @description A session filmed for a behaviour: the step it ended on, and reps judged at each step.
+         */
+        WorkedSessionOut: {
+            /**
+             * Session Id
+             * Format: uuid
+             */
+            session_id: string;
+            /** Date */
+            date: string | null;
+            /** Last Step */
+            last_step: string | null;
+            /** Judged */
+            judged: {
+                [key: string]: number;
+            };
+            /** Met */
+            met: {
+                [key: string]: number;
+            };
         };
         /**
          * BehaviourIn

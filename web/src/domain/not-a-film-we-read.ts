@@ -25,7 +25,7 @@ export function notAFilmWeRead(head: Uint8Array): string | null {
     if (kind === "WAVE") return t("domain:not_a_film_we_read.this_is_sound_without_a");
   }
   if (startsWith(head, [0x00, 0x00, 0x01, 0xba])) {
-    return `MPEG program streams, as older cameras and discs hold them, are not read here. ${CONVERT}`;
+    return t("domain:not_a_film_we_read.mpeg_streams_are_not_read", { CONVERT });
   }
   if (startsWith(head, [0x30, 0x26, 0xb2, 0x75, 0x8e, 0x66, 0xcf, 0x11])) {
     return t("domain:not_a_film_we_read.wmv_films_are_not_read", { CONVERT });

@@ -6,7 +6,7 @@ All times are seconds from the drill's beginning unless said otherwise.
 from .acts import Act, Moved, draw_acts
 from .curve import WeeklyChange, change
 from .delays import By, Delays, delays_of
-from .from_film import Filmed, FilmedRep, Piece, draw_pieces
+from .from_film import FilmedRep, FilmedSession, Piece, draw_pieces
 from .levels import (
     HOLD_S,
     INSTANTS,
@@ -31,8 +31,8 @@ __all__ = [
     "By",
     "Delays",
     "Difficulty",
-    "Filmed",
     "FilmedRep",
+    "FilmedSession",
     "Instant",
     "Lag",
     "LevelKey",

@@ -32,7 +32,7 @@ class FilmedRep:
 
 
 @dataclass(frozen=True, slots=True)
-class Filmed:
+class FilmedSession:
     """What was coded in a session: `lengths_s` by clip, reps, and other behaviours' instants."""
 
     lengths_s: Mapping[str, float]
@@ -61,7 +61,7 @@ def due_in(rep: FilmedRep, instant: Instant) -> float | None:
 
 
 def draw_pieces(
-    filmed: Filmed, instant: Instant, seconds: float, seed: int
+    filmed: FilmedSession, instant: Instant, seconds: float, seed: int
 ) -> tuple[list[Piece], list[Window]]:
     """Pieces of film for about so many seconds in an order by lot, and what may be pressed in them.
 
@@ -93,7 +93,7 @@ def draw_pieces(
     return pieces, windows
 
 
-def _can_ask(rep: FilmedRep, filmed: Filmed, instant: Instant) -> bool:
+def _can_ask(rep: FilmedRep, filmed: FilmedSession, instant: Instant) -> bool:
     due = due_in(rep, instant)
     if due is None or due < AHEAD_S or due + LATE_S > filmed.lengths_s[rep.clip]:
         return False
@@ -106,7 +106,9 @@ def _can_ask(rep: FilmedRep, filmed: Filmed, instant: Instant) -> bool:
     )
 
 
-def _around(lot: np.random.Generator, rep: FilmedRep, filmed: Filmed, instant: Instant) -> Piece:
+def _around(
+    lot: np.random.Generator, rep: FilmedRep, filmed: FilmedSession, instant: Instant
+) -> Piece:
     due = due_in(rep, instant)
     assert due is not None
     starts = max(0.0, due - float(lot.uniform(*LEAD_S)))
@@ -131,7 +133,7 @@ def _over_s(rep: FilmedRep) -> float:
     return rep.onset_s if rep.offset_s is None else rep.offset_s
 
 
-def _empty(lot: np.random.Generator, filmed: Filmed) -> list[Piece]:
+def _empty(lot: np.random.Generator, filmed: FilmedSession) -> list[Piece]:
     """A stretch without any rep in it, if there is room: rather one with something else in it."""
     wanted = float(lot.uniform(*EMPTY_S))
     gaps: list[tuple[str, float, float]] = []
@@ -156,7 +158,7 @@ def _empty(lot: np.random.Generator, filmed: Filmed) -> list[Piece]:
     return [Piece(clip, starts, starts + wanted, 0.0)]
 
 
-def _windows_in(piece: Piece, filmed: Filmed, instant: Instant) -> list[Window]:
+def _windows_in(piece: Piece, filmed: FilmedSession, instant: Instant) -> list[Window]:
     found: list[Window] = []
     for rep in filmed.reps:
         if rep.clip != piece.clip:

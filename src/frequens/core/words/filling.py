@@ -48,6 +48,6 @@ def counted(n: float, one: str) -> str:
     return format(_Told(n), f"{one}|{one}s")
 
 
-def listed(parts: Mapping[str, str], numbers: Numbers, between: str = ", ") -> str:
+def joined(parts: Mapping[str, str], numbers: Numbers, between: str = ", ") -> str:
     """What is not nought of these numbers, each in its own words, in the order of `parts`."""
     return between.join(fill(said, numbers) for name, said in parts.items() if numbers.get(name))

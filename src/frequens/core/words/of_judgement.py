@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .filling import fill, listed
+from .filling import fill, joined
 from .spoken import judgement as said
 from .which import LACKING, which
 
@@ -28,9 +28,9 @@ def in_full(code: str, numbers: Numbers) -> str:
     template = said.REASONS[which(code, numbers)][1]
     words: dict[str, str] = {}
     if "{ease}" in template:
-        words["ease"] = listed(said.EASE, numbers)
+        words["ease"] = joined(said.EASE, numbers)
     elif "{kinds}" in template:
-        words["kinds"] = listed(said.MISSED, numbers)
+        words["kinds"] = joined(said.MISSED, numbers)
     elif "{lacking}" in template:
         lacking = LACKING(numbers)
         words["lacking"] = fill(said.LACKING[lacking], numbers) if lacking else ""
@@ -88,7 +88,7 @@ def hands_sentence(
         "unpaid": unpaid[0],
         **dict(zip(("food_first", "food_of"), food_first, strict=True)),
     }
-    whole = listed(said.HANDS, numbers, said.BETWEEN_HANDS)
+    whole = joined(said.HANDS, numbers, said.BETWEEN_HANDS)
     if not whole:
         return None
     return fill(said.HANDS_SENTENCE, {}, first=whole[0].upper(), rest=whole[1:])

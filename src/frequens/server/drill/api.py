@@ -31,7 +31,7 @@ from frequens.media.sound.clicks import find_candidates, presses_in
 
 from ..accounts.api import Refusal
 from ..accounts.models import workspace_of
-from ..findings.store import measured_in_bulk
+from ..findings.store import measurements_of
 from ..library.sessions import TrainingSession
 from .kept_runs import drill_of, pressed_in, score_of
 from .lag_in_use import learn, learned
@@ -90,7 +90,7 @@ def drill_sessions(request: HttpRequest) -> list[DrillSession]:
     sessions = TrainingSession.objects.of(request).seen_by(request)
     filmed = sessions.filter(films__isnull=False, summary__marks__gte=LEAST_REPS).distinct()
     found = list(filmed[:MOST_SESSIONS])
-    measured = measured_in_bulk(found)
+    measured = measurements_of(found)
     reps = {
         session.pk: known["counts"]["attempts"]
         for session in found

@@ -8,8 +8,8 @@ from ninja import Schema
 
 from frequens.core.drill import (
     Act,
-    Filmed,
     FilmedRep,
+    FilmedSession,
     Instant,
     LevelKey,
     Piece,
@@ -23,7 +23,7 @@ from frequens.core.model.events import MICROSECONDS
 
 from ..coding.edit_store import Present, present
 from ..coding.timeline import Timeline
-from ..findings.store import measured
+from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 
 #: A film's drill has no level: what is seen there is as hard as it was.
@@ -59,15 +59,15 @@ def drawn_script(
 
 def film_script(session: TrainingSession, instant: Instant, seconds: float, seed: int) -> Script:
     """A drill on a session's own films. Raises ValueError where too little of it was coded."""
-    pieces, windows = draw_pieces(_filmed(session), instant, seconds, seed)
+    pieces, windows = draw_pieces(_filmed_session(session), instant, seconds, seed)
     return Script(pieces=pieces, windows=windows)
 
 
-def _filmed(session: TrainingSession) -> Filmed:
+def _filmed_session(session: TrainingSession) -> FilmedSession:
     now = present(session)
     clips = now.timeline.clips
     on_films = _OnFilms(now)
-    found = measured(session, keep=True).findings
+    found = measurement_of(session, keep=True).findings
     reps = []
     for rep in found["reps"] if found else []:
         onset, offset = on_films.at(rep["id"]), on_films.at(rep["offset_id"])
@@ -75,7 +75,7 @@ def _filmed(session: TrainingSession) -> Filmed:
             continue
         known = offset[1] if offset is not None and offset[0] == onset[0] else None
         reps.append(FilmedRep(onset[0], onset[1], known))
-    return Filmed(
+    return FilmedSession(
         lengths_s={clip.film_id: clip.index.duration_us / MICROSECONDS for clip in clips},
         reps=reps,
         others=[

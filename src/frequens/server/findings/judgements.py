@@ -18,7 +18,7 @@ from frequens.core.programme.chaining import Linked
 from frequens.core.programme.variation import Held
 
 from ..library.sessions import TrainingSession
-from .store import measured, measured_in_bulk
+from .store import measurement_of, measurements_of
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ def judged(session: TrainingSession, known: Mapping[str, Any] | None = None) -> 
     `known` is its own digest, for whoever has just measured it.
     """
     if known is None and session.by_hand is None:
-        known = measured(session, keep=True).digest
+        known = measurement_of(session, keep=True).digest
     own = _page(session, known)
     return None if own is None else _judged(own, _before(own))
 
@@ -84,7 +84,7 @@ def judged_by_behaviour(behaviour_ids: Iterable[Any]) -> dict[Any, list[Judged]]
     """The judgements of all sessions of these behaviours, in order; asked for all at once."""
     found: dict[Any, list[TrainingSession]] = {pk: [] for pk in behaviour_ids}
     sessions = worked_on(*found)
-    digests = measured_in_bulk([s for s in sessions if s.by_hand is None], digests_only=True)
+    digests = measurements_of([s for s in sessions if s.by_hand is None], digests_only=True)
     for session in _in_order(sessions):
         if session.plan_version is not None:
             found[session.plan_version.behaviour_id].append(session)
@@ -101,7 +101,7 @@ def last_judged(behaviour_id: Any) -> tuple[TrainingSession, Judged] | None:
         last = ordered[-1]
         document = last.plan_version.document if last.plan_version else {}
         near = [s for s in ordered if _days_between(s, last) <= _memory(document)]
-        digests = measured_in_bulk([s for s in near if s.by_hand is None], digests_only=True)
+        digests = measurements_of([s for s in near if s.by_hand is None], digests_only=True)
         pages = [page for s in near if (page := _page(s, _of(digests, s))) is not None]
         if pages and pages[-1].session == last:
             return last, _judged(pages[-1], pages[:-1])
@@ -116,7 +116,7 @@ def remembered(behaviour_id: Any, plan: Mapping[str, Any], day: dt.date) -> list
         for session in _in_order(worked_on(behaviour_id))
         if session.date_now is None or (day - session.date_now).days <= _memory(plan)
     ]
-    digests = measured_in_bulk([s for s in near if s.by_hand is None], digests_only=True)
+    digests = measurements_of([s for s in near if s.by_hand is None], digests_only=True)
     pages = (_page(session, _of(digests, session)) for session in near)
     return [page.digest for page in pages if page is not None]
 
@@ -124,7 +124,7 @@ def remembered(behaviour_id: Any, plan: Mapping[str, Any], day: dt.date) -> list
 def digests_of(behaviour_id: Any) -> list[Digest]:
     """All sessions of a behaviour in short and in order, however long ago."""
     ordered = _in_order(worked_on(behaviour_id))
-    known = measured_in_bulk([s for s in ordered if s.by_hand is None], digests_only=True)
+    known = measurements_of([s for s in ordered if s.by_hand is None], digests_only=True)
     pages = (_page(session, _of(known, session)) for session in ordered)
     return [page.digest for page in pages if page is not None]
 
@@ -141,7 +141,7 @@ def links_before(session: TrainingSession) -> list[Linked]:
     version = session.plan_version
     of_it = worked_on(version.behaviour_id) if version else [session]
     filmed = [s for s in of_it if s.by_hand is None and order_of(s) <= order_of(session)]
-    known = measured_in_bulk(filmed)
+    known = measurements_of(filmed)
     return [
         Linked(one.date_now, findings["chains"])
         for one in _in_order(filmed)
@@ -208,7 +208,7 @@ def _before(own: _Page, is_limited: bool = True) -> list[_Page]:
         and order_of(session) < order_of(own.session)
         and (not is_limited or _days_between(session, own.session) <= _memory(own.plan))
     ]
-    digests = measured_in_bulk([s for s in earlier if s.by_hand is None], digests_only=True)
+    digests = measurements_of([s for s in earlier if s.by_hand is None], digests_only=True)
     pages = (_page(session, _of(digests, session)) for session in _in_order(earlier))
     return [page for page in pages if page is not None]
 

@@ -52,7 +52,7 @@ class Measurement:
     digest: dict[str, Any] | None = None
 
 
-def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
+def measurement_of(session: TrainingSession, *, keep: bool = False) -> Measurement:
     """The session as it stands, from what was kept where nothing has changed since.
 
     `keep` for pages that show many sessions; at the bench the next mark comes in a moment.
@@ -81,12 +81,12 @@ def measured(session: TrainingSession, *, keep: bool = False) -> Measurement:
     return made
 
 
-def measured_if_idle(session: TrainingSession) -> Measurement | None:
+def measurement_if_idle(session: TrainingSession) -> Measurement | None:
     """The session as it stands, or None where so much is being measured that it has to wait.
 
     Whoever gets None asks for the findings a little later, once for several changes.
     """
-    return measured(session) if _BUDGET.is_left() and not _TURN.locked() else None
+    return measurement_of(session) if _BUDGET.is_left() and not _TURN.locked() else None
 
 
 class _Budget:
@@ -155,7 +155,7 @@ def _keep(session: TrainingSession, values: dict[str, Any]) -> None:
         KeptFindings.objects.update_or_create(session=session, defaults=values)
 
 
-def measured_in_bulk(
+def measurements_of(
     sessions: Sequence[TrainingSession], *, digests_only: bool = False
 ) -> dict[Any, Measurement]:
     """Many sessions in short at once, in a few queries; without folding any.
@@ -188,7 +188,7 @@ def measured_in_bulk(
             outline = None if digests_only else known.outline
             found[session.pk] = Measurement(seq, outline, known.faults, known.digest)
         else:
-            whole = measured(session, keep=True)
+            whole = measurement_of(session, keep=True)
             found[session.pk] = replace(whole, findings=_outline(whole.findings))
     return found
 

@@ -18,7 +18,7 @@ from frequens.core.reading.acceptable import check_text
 from frequens.media.decode.recorded import instant_of
 
 from ..accounts.models import workspace_of
-from ..library.filmed import zone_named
+from ..library.filming_time import zone_named
 from . import tus
 from .models import Arriving
 from .pieces_in import KEPT, append, begin, give_up, received

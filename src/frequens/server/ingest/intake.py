@@ -31,7 +31,7 @@ from frequens.media.ingest.stage import QUICK
 from ..coding.edit_store import append_edits
 from ..library.film_files import Carry, keep_stored
 from ..library.film_store import COMING, StoreFault
-from ..library.filmed import filmed
+from ..library.filming_time import filming_time
 from ..library.models import STAGES, Film, Stage
 from ..library.sessions import TrainingSession
 from .camera import filming
@@ -294,7 +294,7 @@ def _apply(film: Film, name: str, result: dict[str, Any]) -> None:
     elif name == "index":
         for fact in ("frames", "duration_us", "dropped"):
             setattr(film, fact, result[fact])
-        said = filmed(film)
+        said = filming_time(film)
         film.filmed_at = said.at if said else None
         if film.session is None:
             film.session = _session_for(film)
@@ -324,7 +324,7 @@ def _session_for(film: Film) -> TrainingSession:
         session.behaviour = truth["session"]["behaviour"]
         session.plan = truth["plan"]
     session.save()
-    said = filmed(film)
+    said = filming_time(film)
     if said is not None and said.knows_the_wall:
         facts = {"op": "facts", "set": {"time": f"{said.at:%H:%M}"}}
         append_edits(session, [(f"{FILMS_WORD}{film.pk}", facts)])
@@ -333,7 +333,7 @@ def _session_for(film: Film) -> TrainingSession:
 
 def _day_of(film: Film) -> dt.date:
     """The day on the clock where it was filmed, if anything says so; else today."""
-    said = filmed(film)
+    said = filming_time(film)
     return said.at.date() if said else timezone.localdate()
 
 

@@ -26,7 +26,7 @@ def meet_session(film: Film) -> None:
 
 
 def _session_led_then(film: Film) -> TrainingSession | None:
-    span = _filmed(film)
+    span = _span_of(film)
     if span is None or not film.trainer:
         return None
     led = TrainingSession.objects.filter(
@@ -65,11 +65,11 @@ def _shows(span: Span, session: TrainingSession) -> bool:
 
 
 def _overlaps(span: Span, clips: Iterable[Film]) -> bool:
-    spans = [_filmed(clip) for clip in clips]
+    spans = [_span_of(clip) for clip in clips]
     return any(other is None or _common_s(span, other) > OVERLAP_S for other in spans)
 
 
-def _filmed(film: Film) -> Span | None:
+def _span_of(film: Film) -> Span | None:
     if film.filmed_at is None or film.duration_us is None:
         return None
     return film.filmed_at, film.filmed_at + dt.timedelta(seconds=film.duration_us / MICROSECONDS)

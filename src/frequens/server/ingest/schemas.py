@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Literal
 from ninja import Field, Schema
 from pydantic import AfterValidator, WithJsonSchema
 
-from ..library.filmed import filmed
+from ..library.filming_time import filming_time
 from ..library.models import Film
 from ..library.sessions import TrainingSession
 from .camera import camera
@@ -86,7 +86,7 @@ class FilmOut(Schema):
             if name not in FilmOut._WORKED_OUT
         }
         copy = copy_of(film, "review" in done)
-        said = filmed(film)
+        said = filming_time(film)
         return FilmOut(
             **values,
             stages=stages,

@@ -77,7 +77,7 @@ class Film(FilmFiles, Owned):
     #: What the sender's clock went by, as IANA calls it, and when the file was last written there.
     zone = models.CharField(max_length=64, blank=True)
     written_at = models.DateTimeField(null=True)
-    #: When its first frame was filmed, as far as anything says so; see `filmed`.
+    #: When its first frame was filmed, as far as anything says so; see `filming_time`.
     filmed_at = models.DateTimeField(null=True)
     #: How many times slower than life it plays; null until it has been looked at.
     slowed = models.PositiveSmallIntegerField(null=True)

@@ -28,7 +28,7 @@ from frequens.core.reading.document_values import InvalidDocument
 
 from ..coding.edit_store import append_edits
 from ..findings.judgements import Judged, held, judged_sessions, order_of, worked_on
-from ..findings.store import measured_in_bulk
+from ..findings.store import measurements_of
 from ..library.sessions import TrainingSession
 from ..plans.models import Behaviour
 from .schemas import ByHandIn, DisagreementOut, LogbookOut, LoggedOut
@@ -46,7 +46,7 @@ class Page:
 def pages_of(behaviour: Behaviour) -> list[Page]:
     """The behaviour's sessions that are coded or counted, newest first."""
     found = worked_on(behaviour.pk)
-    known = measured_in_bulk([s for s in found if s.by_hand is None])
+    known = measurements_of([s for s in found if s.by_hand is None])
     verdicts = judged_sessions(found, {pk: m.digest for pk, m in known.items()})
     pages = [
         Page(

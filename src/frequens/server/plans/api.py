@@ -57,7 +57,7 @@ from .schemas import (
     VersionOut,
 )
 from .scripts import followed_script, script_of
-from .worked_steps import filmed_for, put_under
+from .worked_steps import put_under, sessions_worked
 
 learners_router = Router()
 behaviours_router = Router()
@@ -206,7 +206,7 @@ def export_plan(request: HttpRequest, behaviour_id: uuid.UUID) -> HttpResponse:
 
 
 @behaviours_router.post("/{behaviour_id}/sessions", response={204: None}, operation_id="filmed_for")
-def filmed_for_(request: HttpRequest, behaviour_id: uuid.UUID, sent: FilmedForIn) -> Any:
+def filmed_for(request: HttpRequest, behaviour_id: uuid.UUID, sent: FilmedForIn) -> Any:
     """Say that a session was filmed for this behaviour: it takes the plan as it is now."""
     found: Behaviour = Behaviour.objects.get_or_404(request, behaviour_id)
     session: TrainingSession = TrainingSession.objects.get_or_404(request, sent.session_id)
@@ -366,5 +366,5 @@ def _out(behaviour: Behaviour) -> BehaviourOut:
         name=behaviour.name,
         learner=LearnerOut.from_orm(behaviour.learner),
         plan=_plan_out(behaviour.current),
-        filmed=filmed_for(behaviour),
+        filmed=sessions_worked(behaviour),
     )

@@ -24,7 +24,7 @@ from frequens.core.words.spoken import next_session as words
 from ..coding.edit_store import fold, plan_of
 from ..coding.plan_titles import titles_by_key, titles_of
 from ..findings.judgements import history_of, judged, links_before, plan_in_force
-from ..findings.store import measured
+from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 from .drafts import keep
 from .ical import Entry, calendar_file
@@ -66,7 +66,7 @@ def prepared(
     plan = plan_in_force(session, known.plan)
     learner = version.behaviour.learner if version else None
     if findings is None and session.by_hand is None:
-        findings = measured(session, keep=True).findings
+        findings = measurement_of(session, keep=True).findings
     said = known.judgement
     card = asdict(
         next_session(

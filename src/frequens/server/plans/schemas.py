@@ -59,7 +59,7 @@ class BehaviourRow(Schema):
     sessions: int
 
 
-class FilmedOut(Schema):
+class WorkedSessionOut(Schema):
     """A session filmed for a behaviour: the step it ended on, and reps judged at each step."""
 
     session_id: uuid.UUID
@@ -85,7 +85,7 @@ class BehaviourOut(Schema):
     name: str
     learner: LearnerOut
     plan: PlanOut
-    filmed: list[FilmedOut]
+    filmed: list[WorkedSessionOut]
 
 
 class VersionOut(Schema):

@@ -13,7 +13,7 @@ from frequens.core.programme.script_order import script_order
 
 from ..coding.edit_store import fold
 from ..findings.judgements import order_of, worked_on
-from ..findings.store import measured
+from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 from .next_card import Prepared, prepared
 
@@ -68,7 +68,7 @@ def followed_script(session: TrainingSession) -> tuple[Script, Followed] | None:
     if not earlier:
         return None
     script = kept_script(max(earlier, key=order_of))
-    findings = measured(session, keep=True).findings
+    findings = measurement_of(session, keep=True).findings
     if script is None or findings is None:
         return None
     return script, followed(script.lines, done_of(findings))

@@ -12,10 +12,10 @@ from frequens.core.planning.shaping import session_plan
 
 from ..coding.edit_store import append_edits
 from ..findings.judgements import order_of
-from ..findings.store import measured, measured_in_bulk
+from ..findings.store import measurement_of, measurements_of
 from ..library.sessions import TrainingSession
 from .models import Behaviour, PlanVersion
-from .schemas import FilmedOut
+from .schemas import WorkedSessionOut
 
 
 @transaction.atomic
@@ -31,22 +31,24 @@ def put_under(session: TrainingSession, version: PlanVersion, author: Any) -> No
     session.plan_version = version
     session.save(update_fields=["plan_version"])
     # Now, while one waits anyway: the logbook shows many at once.
-    measured(session, keep=True)
+    measurement_of(session, keep=True)
 
 
-def filmed_for(behaviour: Behaviour) -> list[FilmedOut]:
+def sessions_worked(behaviour: Behaviour) -> list[WorkedSessionOut]:
     """The behaviour's sessions in the order of their days."""
     found = TrainingSession.objects.filter(plan_version__behaviour=behaviour, by_hand__isnull=True)
     ordered = sorted(found, key=order_of)
-    known = measured_in_bulk(ordered)
-    return [_filmed(session, known[session.pk].findings) for session in ordered]
+    known = measurements_of(ordered)
+    return [_worked_session(session, known[session.pk].findings) for session in ordered]
 
 
-def _filmed(session: TrainingSession, findings: Mapping[str, Any] | None) -> FilmedOut:
+def _worked_session(
+    session: TrainingSession, findings: Mapping[str, Any] | None
+) -> WorkedSessionOut:
     splits = findings["splits"] if findings else {"segments": [], "approximations": []}
     named = [s for s in splits["approximations"] if s["approximation"] is not None]
     steps = [s["approximation"] for s in splits["segments"] if s["attempts"]]
-    return FilmedOut(
+    return WorkedSessionOut(
         session_id=session.pk,
         date=session.date_now,
         last_step=steps[-1] if steps else None,

@@ -14,7 +14,7 @@ from ninja import Router, Schema
 from ninja.decorators import decorate_view
 
 from ..downloads import as_download
-from ..findings.store import measured
+from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 from ..logbook.behaviour_logbook import logbook_of
 from ..plans.models import Behaviour
@@ -49,7 +49,7 @@ class ChoiceOut(Schema):
     "/{uuid:session_id}/report/pictures", response=ChoiceOut, operation_id="report_pictures"
 )
 def report_pictures(request: HttpRequest, session_id: uuid.UUID) -> ChoiceOut:
-    session, findings = _measured(request, session_id)
+    session, findings = _session_findings(request, session_id)
     return ChoiceOut(
         candidates=[CandidateOut(**vars(c)) for c in candidates(session, findings)],
         usual=usual_choice(findings),
@@ -82,14 +82,14 @@ def report_page(request: HttpRequest, session_id: uuid.UUID, download: bool = Fa
 @session_router.get("/{uuid:session_id}/tables.xlsx", operation_id="session_tables")
 def session_xlsx(request: HttpRequest, session_id: uuid.UUID) -> HttpResponse:
     """All tables of the findings as one workbook."""
-    session, findings = _measured(request, session_id)
+    session, findings = _session_findings(request, session_id)
     return _workbook(session_tables(findings), f"{session}.xlsx")
 
 
 @session_router.get("/{uuid:session_id}/tables/{name}.csv", operation_id="session_table")
 def session_csv(request: HttpRequest, session_id: uuid.UUID, name: str) -> HttpResponse:
     """One table of the findings."""
-    session, findings = _measured(request, session_id)
+    session, findings = _session_findings(request, session_id)
     table = _named(session_tables(findings), name)
     return _file(write_csv(table), "text/csv; charset=utf-8", f"{session} {name}.csv")
 
@@ -109,9 +109,9 @@ def logbook_csv(request: HttpRequest, behaviour_id: uuid.UUID, name: str) -> Htt
     return _file(write_csv(table), "text/csv; charset=utf-8", f"{behaviour} {name}.csv")
 
 
-def _measured(request: HttpRequest, session_id: uuid.UUID) -> tuple[TrainingSession, Any]:
+def _session_findings(request: HttpRequest, session_id: uuid.UUID) -> tuple[TrainingSession, Any]:
     session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
-    findings = measured(session, keep=True).findings
+    findings = measurement_of(session, keep=True).findings
     if findings is None:
         raise Http404
     return session, findings

@@ -15,7 +15,7 @@ from frequens.core.words import counted
 from ..coding.edit_store import fold, settings_of
 from ..coding.plan_titles import titles_of
 from ..findings.judgements import judged, plan_in_force
-from ..findings.store import measured
+from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 from ..plans.next_card import card_of, lines_of
 from .pictures import Picture, pictures
@@ -67,7 +67,7 @@ class Report:
 
 def report_of(session: TrainingSession) -> Report | None:
     """The report of a session as it stands; None while nothing of it can be measured."""
-    known = measured(session, keep=True)
+    known = measurement_of(session, keep=True)
     findings = known.findings
     verdict = judged(session, known.digest)
     if findings is None or verdict is None or findings["counts"]["attempts"] == 0:

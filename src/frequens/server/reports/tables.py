@@ -222,7 +222,7 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
     book = as_plain_values(logbook.book)
     sessions = [
         (
-            *(_plain(getattr(s, k)) for k in _LOGGED),
+            *(_cell_of(getattr(s, k)) for k in _LOGGED),
             (s.counts or {}).get("note"),
             ", ".join(s.tags),
         )
@@ -238,7 +238,7 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
             ),
             [
                 (
-                    *(_plain(trend[key]) for key in ("date", *_TREND)),
+                    *(_cell_of(trend[key]) for key in ("date", *_TREND)),
                     *(
                         trend[key][half] if trend[key] else None
                         for key in _TREND_SHARES
@@ -289,7 +289,7 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
     ]
 
 
-def _plain(value: Any) -> Cell:
+def _cell_of(value: Any) -> Cell:
     return value if isinstance(value, str | float | int | bool | None) else str(value)
 
 

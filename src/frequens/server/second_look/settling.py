@@ -37,7 +37,7 @@ def settle(
     pair = next((p for p in found.pairs if p.ids == pair_ids), None)
     if pair is None:
         raise Refused("There is no such pair of marks in this second look.")
-    event = _standing(pair, chosen, frame, found)
+    event = _settled_mark(pair, chosen, frame, found)
     session = look.first
     body = {"op": "put", "event": event} if event else {"op": "drop", "id": _own_id(pair)}
     edit_id = uuid.uuid4().hex
@@ -54,7 +54,7 @@ def settle(
     )
 
 
-def _standing(
+def _settled_mark(
     pair: Pair, chosen: str, frame: int | None, found: Comparison
 ) -> dict[str, Any] | None:
     """The mark as it is to stand in the session, under the session's own ids."""

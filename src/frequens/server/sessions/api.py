@@ -20,7 +20,7 @@ from ..coding.open_formats import MEDIA_TYPES, MOST_BYTES, export, import_marks,
 from ..coding.plan_titles import titles_by_key
 from ..downloads import as_download
 from ..findings.judgements import judged
-from ..findings.store import Measurement, measured, measured_if_idle
+from ..findings.store import Measurement, measurement_if_idle, measurement_of
 from ..ingest.meeting import meet_films
 from ..ingest.schemas import FilmOut
 from ..library.sessions import TrainingSession
@@ -124,8 +124,8 @@ def append(request: HttpRequest, session_id: uuid.UUID, sent: EditsIn) -> Any:
     if not sent.findings:
         return answer
     # Asked for with every mark, and plain values already: written without another look.
-    now = measured_if_idle(found)
-    body = answer.dict() | {"findings": now and _plain(now)}
+    now = measurement_if_idle(found)
+    body = answer.dict() | {"findings": now and _findings_body(now)}
     return HttpResponse(json.dumps(body, allow_nan=False), content_type="application/json")
 
 
@@ -134,11 +134,11 @@ def findings(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """The session measured as it stands."""
     found = _owned(request, session_id)
     # Asked for after every mark, and plain values already: written without another look.
-    body = json.dumps(_plain(measured(found)), allow_nan=False)
+    body = json.dumps(_findings_body(measurement_of(found)), allow_nan=False)
     return HttpResponse(body, content_type="application/json")
 
 
-def _plain(measurement: Measurement) -> dict[str, Any]:
+def _findings_body(measurement: Measurement) -> dict[str, Any]:
     return {key: getattr(measurement, key) for key in ("seq", "findings", "faults")}
 
 

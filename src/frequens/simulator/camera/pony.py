@@ -43,15 +43,15 @@ def draw(brush: Brush, pose: Pose) -> None:
     """The far legs, the pony, her near leg, the hand with a slice of turnip."""
     brush.disc(150, 640, 150, 10, "#7D7667")
     for x in (60.0, 150.0):
-        _standing(brush, x, "#4E3626")
+        _standing_leg(brush, x, "#4E3626")
     _body(brush, pose)
-    _standing(brush, 28.0, "#5F4330")
+    _standing_leg(brush, 28.0, "#5F4330")
     _lifted(brush, pose)
     _head(brush, pose)
     _hand(brush, pose)
 
 
-def _standing(brush: Brush, x: float, colour: str) -> None:
+def _standing_leg(brush: Brush, x: float, colour: str) -> None:
     brush.path(f"M{x} 420 H{x + 44} L{x + 34} 520 L{x + 36} 610 H{x + 8} L{x + 10} 520 Z", colour)
     brush.path(f"M{x + 4} 606 H{x + 40} L{x + 44} 640 H{x} Z", "#2E2722")
 

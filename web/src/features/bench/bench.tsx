@@ -182,7 +182,7 @@ function BenchSession({ session, films, times, planned, title }: SessionProps) {
   const { clip, frame } = timeline.at(at);
   if (!clip) return null;
   return (
-    <BenchDesk
+    <ClipBench
       key={clip.film.id}
       session={session}
       log={log}
@@ -205,7 +205,7 @@ function useTaps({ events, facts }: Folded): { events: StoredEvent[]; on: TapsOn
   return useMemo(() => JSON.parse(said) as { events: StoredEvent[]; on: TapsOn | null }, [said]);
 }
 
-interface DeskProps extends Pick<SessionProps, "session" | "planned" | "title"> {
+interface ClipBenchProps extends Pick<SessionProps, "session" | "planned" | "title"> {
   log: EditLog;
   timeline: Timeline;
   clip: Clip;
@@ -215,7 +215,7 @@ interface DeskProps extends Pick<SessionProps, "session" | "planned" | "title"> 
   onOtherClip: (us: number) => void;
 }
 
-function BenchDesk(props: DeskProps) {
+function ClipBench(props: ClipBenchProps) {
   const { session, log, timeline, clip, planned, title, onOtherClip } = props;
   const { film, times } = clip;
   const [first] = useState(props.first);

@@ -47,7 +47,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
   const text = (key: string, list?: string[]) => (
     <>
       <input
-        key={plain(mark[key])}
+        key={asText(mark[key])}
         defaultValue={typeof mark[key] === "string" ? mark[key] : ""}
         list={list ? `known-${key}` : undefined}
         maxLength={200}
@@ -71,7 +71,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
       type="number"
       min={least}
       step={step}
-      key={plain(mark[key])}
+      key={asText(mark[key])}
       defaultValue={typeof mark[key] === "number" ? mark[key] : ""}
       onBlur={(event) => {
         const value = event.target.value === "" ? undefined : event.target.valueAsNumber;
@@ -82,7 +82,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
   );
   const select = (key: string, options: { value: string; words: string }[], isNumber = false) => (
     <select
-      value={plain(mark[key])}
+      value={asText(mark[key])}
       onChange={(event) =>
         say({ [key]: isNumber ? Number(event.target.value) : event.target.value })
       }
@@ -104,7 +104,7 @@ function rowsOf(marking: Marking, { mark, say }: DetailProps) {
           label: name,
           field: (
             <select
-              value={plain((mark["conditions"] as Record<string, unknown> | undefined)?.[name])}
+              value={asText((mark["conditions"] as Record<string, unknown> | undefined)?.[name])}
               onChange={(event) => {
                 const conditions = { ...(mark["conditions"] as Record<string, unknown>) };
                 if (event.target.value) conditions[name] = event.target.value;
@@ -245,6 +245,6 @@ function partsAround(marking: Marking, mark: StoredEvent) {
 }
 
 /** A text or number as a field shows it; anything else is empty. */
-function plain(value: unknown): string {
+function asText(value: unknown): string {
   return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }

@@ -44,9 +44,9 @@ export const MarkerDensity = memo(function MarkerDensity({
         )}
       </svg>
       <dl className="grid grid-cols-3 gap-x-4 pt-1 text-[12.5px]">
-        <Number
+        <KeyNumber
           to={to("marker")}
-          name="marker, in the middle"
+          name={t("bench:marker_density.marker_in_the_middle")}
           value={summary.median === null ? "–" : latency(summary.median, 2)}
           aside={
             summary.median_low !== null && summary.median_high !== null
@@ -60,9 +60,9 @@ export const MarkerDensity = memo(function MarkerDensity({
           }
           fault={over > 0 ? t("bench:marker_density.over_after_it_was_over", { over }) : undefined}
         />
-        <Number
+        <KeyNumber
           to={to("reward")}
-          name="reward, after the marker"
+          name={t("bench:marker_density.reward_after_the_marker")}
           value={reward.median === null ? "–" : latency(reward.median, 2)}
           aside={
             findings.sources.reward_latency_s === null
@@ -80,9 +80,9 @@ export const MarkerDensity = memo(function MarkerDensity({
               : undefined
           }
         />
-        <Number
+        <KeyNumber
           to={to("rate")}
-          name="rewarded, a minute"
+          name={t("bench:marker_density.rewarded_a_minute")}
           value={rate.value === null ? "–" : rate.value.toFixed(1)}
           aside={
             rate.low === null || rate.high === null
@@ -105,7 +105,7 @@ export const MarkerDensity = memo(function MarkerDensity({
   );
 });
 
-interface NumberProps {
+interface KeyNumberProps {
   to: string;
   name: string;
   value: string;
@@ -113,7 +113,7 @@ interface NumberProps {
   fault?: string | undefined;
 }
 
-function Number({ to, name, value, aside, fault }: NumberProps) {
+function KeyNumber({ to, name, value, aside, fault }: KeyNumberProps) {
   return (
     <div>
       <dt className="text-soft">{name}</dt>

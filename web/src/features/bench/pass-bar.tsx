@@ -261,7 +261,7 @@ function HeardClicks({ clicks, marking, keys }: PassBarProps) {
           </button>
         </>
       ) : (
-        <Next to={next} marking={marking} keys={keys} words="next click" />
+        <Next to={next} marking={marking} keys={keys} words={t("bench:pass_bar.next_click")} />
       )}
       <button
         type="button"

@@ -7,7 +7,7 @@ import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
 import { canHear } from "./clicker-ear";
 import type { Choice } from "./use-choice";
-import type { DrillDesk } from "./use-drill-desk";
+import type { Drilling } from "./use-drilling";
 import { useDrillSessions } from "./use-drills";
 
 const INSTANTS = ["begins", "hold", "ends"] as const;
@@ -17,12 +17,12 @@ interface ChoicesProps {
   drills: Drills;
   choice: Choice;
   choose: (values: Partial<Choice>) => void;
-  desk: DrillDesk;
+  drilling: Drilling;
   onBegin: () => void;
 }
 
 /** What to drill: the instant, whom, how hard, how long. */
-export function Choices({ drills, choice, choose, desk, onBegin }: ChoicesProps) {
+export function Choices({ drills, choice, choose, drilling, onBegin }: ChoicesProps) {
   const advice = drills.advice[choice.instant];
   const sessions = useDrillSessions();
   return (
@@ -128,7 +128,7 @@ export function Choices({ drills, choice, choose, desk, onBegin }: ChoicesProps)
         <Button
           look="main"
           className="h-11 px-6 text-[17px]"
-          disabled={desk.isBusy || !desk.isReady}
+          disabled={drilling.isBusy || !drilling.isReady}
           onClick={(event) => {
             event.currentTarget.blur();
             onBegin();

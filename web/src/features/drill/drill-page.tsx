@@ -14,7 +14,7 @@ import { Result } from "./result";
 import { RunsList } from "./runs-list";
 import { Stage } from "./stage";
 import { useChoice, type Choice } from "./use-choice";
-import { useDrillDesk } from "./use-drill-desk";
+import { useDrilling } from "./use-drilling";
 import { useDrills, useScored } from "./use-drills";
 import { useScreen } from "./use-screen";
 
@@ -27,7 +27,7 @@ export function DrillPage() {
         {drills.error ? (
           <Fault error={drills.error} />
         ) : drills.data ? (
-          <Desk drills={drills.data} />
+          <Drill drills={drills.data} />
         ) : (
           <Wait>{t("drill:page.opening")}</Wait>
         )}
@@ -36,7 +36,7 @@ export function DrillPage() {
   );
 }
 
-function Desk({ drills }: { drills: Drills }) {
+function Drill({ drills }: { drills: Drills }) {
   const { choice, choose } = useChoice(drills);
   const [search, setSearch] = useSearchParams();
   const isLeaving = useNavigation().state !== "idle";
@@ -45,20 +45,20 @@ function Desk({ drills }: { drills: Drills }) {
   // An older drill is shown on what it was done on.
   const sessionId = scored.data ? scored.data.drill.session_id : choice.sessionId;
   const screen = useScreen(sessionId);
-  const { desk, ...parts } = useDrillDesk({
+  const { drilling, ...parts } = useDrilling({
     choice,
     screen,
     // Whoever asked for another page meanwhile is not held back by it.
     onDone: (id) => !isLeaving && setSearch({ run: id }, { replace: true }),
   });
   const [isAgain, setAgain] = useState(false);
-  const result = scored.data && !desk.drill ? scored.data : null;
-  const shown = desk.drill ?? result?.drill;
+  const result = scored.data && !drilling.drill ? scored.data : null;
+  const shown = drilling.drill ?? result?.drill;
   const kind = shown ? kindOfDrill(shown) : kindOfChoice(choice);
   const begin = (values: Partial<Choice> = {}) => {
     choose(values);
     setSearch({}, { replace: true });
-    desk.begin(values);
+    drilling.begin(values);
   };
   return (
     <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -68,30 +68,32 @@ function Desk({ drills }: { drills: Drills }) {
         </h1>
         <Stage
           {...parts}
-          isRunning={desk.drill !== null}
+          isRunning={drilling.drill !== null}
           kind={kind}
           poster={screen?.films[0] ? `/api/films/${screen.films[0].id}/poster.jpg` : null}
           isAgain={isAgain}
           isByClicker={choice.isByClicker}
           isSmall={result !== null}
         />
-        {(desk.fault ?? desk.resend) && (
+        {(drilling.fault ?? drilling.resend) && (
           <p role="alert" className="mt-2 flex flex-wrap items-center gap-3 text-fault">
-            {desk.fault ?? t("drill:page.not_sent")}
-            {desk.resend && <Button onClick={desk.resend}>{t("drill:page.send_again")}</Button>}
+            {drilling.fault ?? t("drill:page.not_sent")}
+            {drilling.resend && (
+              <Button onClick={drilling.resend}>{t("drill:page.send_again")}</Button>
+            )}
           </p>
         )}
-        {scored.error && !desk.drill && <Fault error={scored.error} />}
-        {desk.drill ? (
+        {scored.error && !drilling.drill && <Fault error={scored.error} />}
+        {drilling.drill ? (
           <p className="mt-3 flex flex-wrap items-center gap-4">
-            <Button onClick={desk.stop}>{t("drill:page.stop")}</Button>
+            <Button onClick={drilling.stop}>{t("drill:page.stop")}</Button>
             <span className="text-soft">{t("drill:page.stopped_counts_for_nothing")}</span>
           </p>
         ) : result ? (
           <Result
             key={result.run.id}
             scored={result}
-            desk={desk}
+            drilling={drilling}
             advice={adviceAfter(drills, result)}
             onAgain={setAgain}
             onBegin={begin}
@@ -102,7 +104,7 @@ function Desk({ drills }: { drills: Drills }) {
             drills={drills}
             choice={choice}
             choose={choose}
-            desk={desk}
+            drilling={drilling}
             onBegin={() => begin()}
           />
         )}

@@ -9,7 +9,7 @@ import { t } from "../../words";
 import { choiceLike } from "./drill-kind";
 import type { Choice } from "./use-choice";
 import { useLeaveOut } from "./use-drills";
-import type { DrillDesk } from "./use-drill-desk";
+import type { Drilling } from "./use-drilling";
 
 /** The plot's axis, seconds around the instant. */
 const FROM_S = -0.5;
@@ -17,7 +17,7 @@ const TO_S = 1;
 
 interface ResultProps {
   scored: Scored;
-  desk: DrillDesk;
+  drilling: Drilling;
   /** The level it is time for after this one; null for the same. */
   advice: LevelKey | null;
   onAgain: (isAgain: boolean) => void;
@@ -27,11 +27,11 @@ interface ResultProps {
 
 /** What a drill was worth: first what an animal would have been told wrongly, then the timing. */
 export function Result(props: ResultProps) {
-  const { scored, desk, advice, onAgain, onBegin, onOther } = props;
+  const { scored, drilling, advice, onAgain, onBegin, onOther } = props;
   const { score, run } = scored;
   const { median, median_low: low, median_high: high } = score.timing.lag_s;
   const leaveOut = useLeaveOut();
-  const delayS = desk.clickDelayS();
+  const delayS = drilling.clickDelayS();
   const same = choiceLike(scored.drill);
   return (
     <div className="mt-3" data-testid="drill-result">
@@ -57,7 +57,7 @@ export function Result(props: ResultProps) {
           {advice !== null && (
             <Button
               look="main"
-              disabled={desk.isBusy}
+              disabled={drilling.isBusy}
               onClick={(event) => {
                 event.currentTarget.blur();
                 onBegin({ ...same, level: advice });
@@ -69,7 +69,7 @@ export function Result(props: ResultProps) {
           {same && (
             <Button
               look={advice === null ? "main" : "plain"}
-              disabled={desk.isBusy}
+              disabled={drilling.isBusy}
               onClick={(event) => {
                 event.currentTarget.blur();
                 onBegin(same);
@@ -103,7 +103,7 @@ export function Result(props: ResultProps) {
         )}
         glyph={(x, y, strong) => <MarkerRing x={x} y={y} strong={strong} />}
       />
-      <Moments scored={scored} desk={desk} onAgain={onAgain} />
+      <Moments scored={scored} drilling={drilling} onAgain={onAgain} />
       <p className="mt-2 text-[13px] text-soft">
         {delaysOf(scored)}
         {delayS !== null && delayS > 0 && (
@@ -168,7 +168,11 @@ interface Moment {
 }
 
 /** Every moment of the drill in its order, to be seen again with the click where it fell. */
-function Moments({ scored, desk, onAgain }: Pick<ResultProps, "scored" | "desk" | "onAgain">) {
+function Moments({
+  scored,
+  drilling,
+  onAgain,
+}: Pick<ResultProps, "scored" | "drilling" | "onAgain">) {
   const [seen, setSeen] = useState<number | null>(null);
   const { score } = scored;
   const moments: Moment[] = [
@@ -198,7 +202,7 @@ function Moments({ scored, desk, onAgain }: Pick<ResultProps, "scored" | "desk" 
               onClick={() => {
                 setSeen(n);
                 onAgain(true);
-                desk.showAgain(scored, moment.atS, () => {
+                drilling.showAgain(scored, moment.atS, () => {
                   setSeen(null);
                   onAgain(false);
                 });

@@ -74,7 +74,7 @@ export function ConditionsPart({ findings, session, name }: PartOf & { name: str
                 number: l.success.count,
                 of: l.success.of,
               }),
-          said(l),
+          intervalWords(l),
           l.marker_latency_s === null ? "–" : latency(l.marker_latency_s, 2),
         ])}
       />
@@ -82,7 +82,7 @@ export function ConditionsPart({ findings, session, name }: PartOf & { name: str
   );
 }
 
-function said({ success }: Level): string {
+function intervalWords({ success }: Level): string {
   return success.low === null || success.high === null
     ? "–"
     : t("findings:conditions_part.low_to_high", {

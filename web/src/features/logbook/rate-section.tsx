@@ -111,12 +111,11 @@ export function growthWords(growth: Book["growth"]): string {
       ? t("logbook:rate_section.five_days_or_more")
       : t("logbook:rate_section.these_days_do_not_tell");
   }
-  const range = `could be ×${low.toFixed(2)} to ×${high.toFixed(2)}, 95 %`;
-  if (low > 1) return `The rate grows: ×${per_week.toFixed(2)} a week (${range}).`;
-  if (high < 1)
-    return t("logbook:rate_section.the_rate_falls_per_week", {
-      per_week: per_week.toFixed(2),
-      range,
-    });
-  return `No growth beyond chance: ×${per_week.toFixed(2)} a week (${range}). While steps are raised, a level rate is what one hopes for.`;
+  const said = {
+    per_week: per_week.toFixed(2),
+    range: t("logbook:rate_section.could_be", { low: low.toFixed(2), high: high.toFixed(2) }),
+  };
+  if (low > 1) return t("logbook:rate_section.the_rate_grows", said);
+  if (high < 1) return t("logbook:rate_section.the_rate_falls_per_week", said);
+  return t("logbook:rate_section.no_growth_beyond_chance", said);
 }

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 
 import { Fault, Wait } from "../../components/states";
 import { counted, latency } from "../../domain/times";
-import type { Book, LogbookOut } from "../../domain/behaviour-logbook";
+import type { LogbookOut } from "../../domain/behaviour-logbook";
 import { useLogbook } from "./queries";
 import { RateSection } from "./rate-section";
 import { StairsSection, SuccessSection } from "./stairs-section";
@@ -30,17 +30,13 @@ export function SideBySide({ one, otherId }: { one: LogbookOut; otherId: string 
   );
 }
 
-function bookOf(logbook: LogbookOut): Book {
-  return logbook.book;
-}
-
 /** What each came to, one line a number; how it was stands first. */
 function InShort({ both }: { both: LogbookOut[] }) {
   const rows: { words: string; said: (logbook: LogbookOut) => ReactNode }[] = [
     {
       words: t("logbook:side_by_side.signs_and_leaving_the_work"),
       said: (l) => {
-        const { signs, opt_outs, filmed } = bookOf(l).in_short;
+        const { signs, opt_outs, filmed } = l.book.in_short;
         return t("logbook:side_by_side.signs_left_opt_outs_in", {
           signs: counted(signs, "sign"),
           opt_outs: counted(opt_outs, "time"),
@@ -51,14 +47,14 @@ function InShort({ both }: { both: LogbookOut[] }) {
     {
       words: t("logbook:side_by_side.now_at"),
       said: (l) => {
-        const { step } = bookOf(l).in_short;
+        const { step } = l.book.in_short;
         return step === null ? "–" : (l.titles[step] ?? step);
       },
     },
     {
       words: t("logbook:side_by_side.fits_there_over_all_sessions"),
       said: (l) => {
-        const { judged, met, low, high } = bookOf(l).in_short;
+        const { judged, met, low, high } = l.book.in_short;
         if (judged === 0 || low === null || high === null) return "–";
         return t("logbook:side_by_side.met_of_judged_could_be", {
           met,
@@ -71,14 +67,14 @@ function InShort({ both }: { both: LogbookOut[] }) {
     {
       words: t("logbook:side_by_side.sessions"),
       said: (l) => {
-        const { sessions, days } = bookOf(l).in_short;
+        const { sessions, days } = l.book.in_short;
         return t("logbook:side_by_side.sessions_on_days", { sessions, days: counted(days, "day") });
       },
     },
     {
       words: t("logbook:side_by_side.work_in_all"),
       said: (l) => {
-        const { minutes, reps } = bookOf(l).in_short;
+        const { minutes, reps } = l.book.in_short;
         return t("logbook:side_by_side.minutes_min_reps", {
           minutes: minutes.toFixed(0),
           reps: counted(reps, "rep"),
@@ -88,7 +84,7 @@ function InShort({ both }: { both: LogbookOut[] }) {
     {
       words: t("logbook:side_by_side.rewards_a_minute"),
       said: (l) => {
-        const { value, low, high } = bookOf(l).in_short.per_min;
+        const { value, low, high } = l.book.in_short.per_min;
         if (value === null || low === null || high === null) return "–";
         return t("logbook:side_by_side.value_could_be_low_to", {
           value: value.toFixed(1),
@@ -100,17 +96,17 @@ function InShort({ both }: { both: LogbookOut[] }) {
     {
       words: t("logbook:side_by_side.growth_of_that"),
       said: (l) => {
-        const { per_week: week } = bookOf(l).in_short;
+        const { per_week: week } = l.book.in_short;
         return week === null ? "–" : `×${week.toFixed(2)}`;
       },
     },
     {
       words: t("logbook:side_by_side.marker_last_time"),
-      said: (l) => said(bookOf(l).in_short.marker_s),
+      said: (l) => latencyWords(l.book.in_short.marker_s),
     },
     {
       words: t("logbook:side_by_side.reward_after_it_last_time"),
-      said: (l) => said(bookOf(l).in_short.reward_s),
+      said: (l) => latencyWords(l.book.in_short.reward_s),
     },
   ];
   return (
@@ -152,12 +148,12 @@ function InShort({ both }: { both: LogbookOut[] }) {
   );
 }
 
-function said(seconds: number | null): string {
+function latencyWords(seconds: number | null): string {
   return seconds === null ? "–" : latency(seconds, 2);
 }
 
 function Column({ logbook }: { logbook: LogbookOut }) {
-  const book = bookOf(logbook);
+  const book = logbook.book;
   const fromPlan = book.instant === "plan";
   return (
     <div className="min-w-0">

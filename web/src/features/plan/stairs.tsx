@@ -4,7 +4,7 @@ import type { components } from "../../api/schema";
 import { stepsOf, type PlanDocument, type Step } from "../../domain/plan-document";
 import { t } from "../../words";
 
-type Filmed = components["schemas"]["FilmedOut"];
+type WorkedSession = components["schemas"]["WorkedSessionOut"];
 
 const FOOT = 44;
 /** The lowest tread stands this high over the ground. */
@@ -13,7 +13,7 @@ const LEAST_WIDTH = 104;
 
 interface StairsProps {
   plan: PlanDocument;
-  filmed: Filmed[];
+  filmed: WorkedSession[];
   /** The step the last session ended on. */
   inForce: string | null;
   chosen: string | null;
@@ -171,7 +171,7 @@ function PartsOf({ step }: { step: Step }) {
 
 interface PathProps {
   steps: Step[];
-  filmed: Filmed[];
+  filmed: WorkedSession[];
   tread: number;
   topOf: (place: number) => number;
   width: number;
@@ -216,7 +216,7 @@ function Path({ steps, filmed, tread, topOf, width, height }: PathProps) {
 }
 
 /** How many judged reps fitted at a step, over all its sessions. */
-function cameTo(step: Step, filmed: Filmed[]): string {
+function cameTo(step: Step, filmed: WorkedSession[]): string {
   const sum = (of: "met" | "judged") => filmed.reduce((n, s) => n + (s[of][step.key] ?? 0), 0);
   const judged = sum("judged");
   return judged === 0 ? "" : t("plan:stairs.sum_of_judged", { sum: sum("met"), judged });

@@ -55,7 +55,7 @@ export function WaitingHere() {
                 at: new Date(session.began_at).toLocaleString(),
               })}
             </p>
-            <Standing session={session} user={user} />
+            <SessionState session={session} user={user} />
           </li>
         ))}
       </ul>
@@ -63,7 +63,7 @@ export function WaitingHere() {
   );
 }
 
-function Standing({ session, user }: { session: LedSession; user: string | undefined }) {
+function SessionState({ session, user }: { session: LedSession; user: string | undefined }) {
   if (session.fault !== null) {
     return (
       <p role="alert" className="text-fault">

@@ -135,7 +135,7 @@ def judge(history: Sequence[Digest], plan: Plan) -> Judgement:
     case = Case(today, ordered, sessions, plan, numbers, record, ask(rule, asked))
     others = {kind: ask({"kind": kind}, asked) for kind in RULES if kind != rule["kind"]}
     found, checked = _decide(case)
-    return _said(case, found, checked, others, _titles(plan))
+    return _judgement(case, found, checked, others, _titles(plan))
 
 
 def _titles(plan: Plan) -> TitleOf:
@@ -205,7 +205,7 @@ def _beside(case: Case, why: Finding) -> list[Finding]:
     return sorted(found.values(), key=lambda f: ORDER.index(f.code))
 
 
-def _said(
+def _judgement(
     case: Case,
     why: Finding,
     checked: Sequence[str],

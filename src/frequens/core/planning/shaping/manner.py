@@ -25,7 +25,7 @@ def manner(plan: Plan, steps: Sequence[Step], key: str | None) -> tuple[str, ...
         return ()
     return tuple(
         fill(words.MANNER[name], told)
-        for part in (_cue, _begin, _chain, _help, _measured, _end, _after)
+        for part in (_cue, _begin, _chain, _help, _quantity, _end, _after)
         for name, told in part(plan, steps, step)
     )
 
@@ -61,7 +61,7 @@ def _help(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
         yield "help", {"help": judgement_words.HELP[allowed]}
 
 
-def _measured(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
+def _quantity(plan: Plan, steps: Sequence[Step], step: Step) -> Iterator[Line]:
     quantity = step.get("quantity")
     if quantity is None:
         return

@@ -17,7 +17,7 @@ Source = Literal["film", "film_and_phone", "file", "film_in_utc"]
 
 
 @dataclass(frozen=True, slots=True)
-class Filmed:
+class FilmingTime:
     """`at`: when the first frame was filmed, with its distance from UTC."""
 
     at: dt.datetime
@@ -29,7 +29,7 @@ class Filmed:
         return self.source != "film_in_utc"
 
 
-def filmed(film: Film) -> Filmed | None:
+def filming_time(film: Film) -> FilmingTime | None:
     """What the film says, else its file; None where neither says anything.
 
     A file is written last when filming ends (common practice), so its length is taken off.
@@ -38,12 +38,14 @@ def filmed(film: Film) -> Filmed | None:
     if film.recorded_at:
         at = dt.datetime.fromisoformat(film.recorded_at)
         if at.utcoffset():
-            return Filmed(at, "film")
-        return Filmed(at.astimezone(zone), "film_and_phone") if zone else Filmed(at, "film_in_utc")
+            return FilmingTime(at, "film")
+        if zone is None:
+            return FilmingTime(at, "film_in_utc")
+        return FilmingTime(at.astimezone(zone), "film_and_phone")
     if film.written_at is None or film.duration_us is None:
         return None
     length = dt.timedelta(seconds=film.duration_us / MICROSECONDS)
-    return Filmed((film.written_at - length).astimezone(zone or dt.UTC), "file")
+    return FilmingTime((film.written_at - length).astimezone(zone or dt.UTC), "file")
 
 
 def zone_named(name: str) -> ZoneInfo | None:

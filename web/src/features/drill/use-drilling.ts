@@ -14,16 +14,16 @@ import { usePresses } from "./use-presses";
 import { useSeenAgain } from "./use-seen-again";
 import { useSending } from "./use-sending";
 
-interface DeskParts {
+interface DrillingParts {
   choice: Choice;
   screen: Pick<Screen, "films" | "times"> | null;
   onDone: (id: string) => void;
 }
 
-export type DrillDesk = ReturnType<typeof useDrillDesk>["desk"];
+export type Drilling = ReturnType<typeof useDrilling>["drilling"];
 
 /** Begins, plays and stops a drill. */
-export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
+export function useDrilling({ choice, screen, onDone }: DrillingParts) {
   const [drill, setDrill] = useState<Drill | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const animal = useRef<Animal>(null);
@@ -130,7 +130,7 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [drill]);
 
-  const desk = {
+  const drilling = {
     drill,
     fault,
     resend: sending.resend,
@@ -142,5 +142,5 @@ export function useDrillDesk({ choice, screen, onDone }: DeskParts) {
     showAgain: again.show,
     clickDelayS: click.delayS,
   };
-  return { desk, animal, video, canvas, bar, stage };
+  return { drilling, animal, video, canvas, bar, stage };
 }
