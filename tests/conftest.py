@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import fcntl
+import os
 import shutil
 from collections.abc import Callable
 from pathlib import Path
@@ -33,11 +34,12 @@ def films_of_their_own(request, tmp_path):
 
 
 @pytest.fixture(scope="session")
-def made_once(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> MadeOnce:
+def made_once(tmp_path_factory: pytest.TempPathFactory) -> MadeOnce:
     """`made_once(name, make)` is a folder that `make` filled: all workers of one run share it, and
     whoever comes first makes it. Only to be read."""
     mine = tmp_path_factory.getbasetemp()
-    shared = mine if worker_id == "master" else mine.parent
+    # A worker's folder lies in its run's; without workers the run's is one's own.
+    shared = mine.parent if "PYTEST_XDIST_WORKER" in os.environ else mine
 
     def once(name: str, make: Callable[[Path], object]) -> Path:
         folder = shared / f"once {name}"

@@ -72,5 +72,5 @@ def pytest_runtest_logreport(report: pytest.TestReport) -> None:
 def pytest_sessionfinish() -> None:
     tests = {name: sorted(ids - _failed) for name, ids in _tests.items()}
     seconds = {test: taken for test, taken in _seconds.items() if test not in _failed}
-    found = {"tests": tests, "seconds": seconds}
+    found = {"tests": tests, "seconds": seconds, "failed": sorted(_failed)}
     Path(os.environ["FREQUENS_MUTANT_TESTS"]).write_text(json.dumps(found), encoding="utf-8")

@@ -43,6 +43,8 @@ ROOMS = ("core", "media", "server")
 IDLE = ("xdist", "playwright", "schemathesis", "cacheprovider")
 #: Tests of everything at once: they take minutes each time and say nothing of one line.
 TOO_WIDE = ("tests/server/test_api_contract.py", "tests/server/test_demo.py")
+#: More than this share of tests that fail as they stand is a fault of the copy.
+MOST_FAILING = 0.1
 #: How long the tests of one change may take: so many times what they took, and a start.
 PATIENCE, START_S = 8.0, 60.0
 #: A test that takes less is quick.
@@ -186,9 +188,13 @@ def _learn(rooms: list[str]) -> None:
         env=_environment(FREQUENS_MUTANT_TESTS=noted),
         check=False,
     )
-    # Tests that fail as they stand are not asked.
     if learned.returncode not in (0, 1):
         sys.exit(learned.returncode)
+    # Tests that fail as they stand are not asked.
+    tests = json.loads(Path(noted).read_text(encoding="utf-8"))
+    failed, every = len(tests["failed"]), len(tests["seconds"]) + len(tests["failed"])
+    if failed > MOST_FAILING * every:
+        sys.exit(f"{failed} of {every} tests fail as they stand: a score would say too little.")
 
 
 def _reach() -> Reach:
