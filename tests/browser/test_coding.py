@@ -87,6 +87,9 @@ def test_a_film_coded_by_one_hand_alone_agrees_with_the_truth(
 def test_heard_clicks_and_the_fix_pass_code_a_session(page, house, trainer, film, shot):
     """Take the clicks, then point: the behaviour before each, the reward after each."""
     bench = Bench(page, house.url, film["session_id"])
+    # The plan tosses the reward away: being sent away stands on the bar.
+    assert STARTERS["bell"]["reset"] == "toss"
+    expect(page.get_by_role("button", name="reset: sent away for the next rep")).to_be_visible()
     truth = truth_of(shot)
     reviewer = Reviewer(page, truth, index_frames(shot))
     reviewer.fits_until_said_otherwise()

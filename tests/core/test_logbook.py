@@ -9,12 +9,11 @@ from hypothesis import strategies as st
 
 from frequens.core import measure
 from frequens.core.findings import as_plain_values
+from frequens.core.history.hand_counts import findings_by_hand, read_hand_counts
 from frequens.core.history.logbook import (
     Logged,
-    findings_by_hand,
     logbook,
     middle_of_markers,
-    read_hand_counts,
 )
 from frequens.core.reading.document_values import InvalidDocument
 from frequens.core.statistics.summaries import wilson

@@ -11,7 +11,7 @@ from frequens.core import measure, read_session, write_session
 from frequens.core.findings import measure_session
 from frequens.core.formats.session_document.by_hand import read_by_hand
 from frequens.core.formats.text_formats import read_webvtt, write_webvtt
-from frequens.core.history.logbook import findings_by_hand
+from frequens.core.history.hand_counts import findings_by_hand
 from frequens.core.planning.calculators import lure_fading
 from frequens.core.planning.shaping import STARTERS, session_plan
 from frequens.core.reading.acceptable import MOST_NUMBER, check_value

@@ -200,6 +200,17 @@ def test_the_plan_before_comes_back_with_undo(wren, film, path):
     assert exported["plan"]["rule"] == PLAN["rule"]
 
 
+def test_what_is_null_in_a_plan_or_a_report_is_as_if_it_were_not_there(wren, path):
+    null = {"title": None, "hold_s": None, "parts": None, "quantity": None}
+    plan = {"rule": None, "cues": None, "approximations": [{"key": "ring", **null}]}
+    report = {"reader": None, "words": "Well done.", "pictures": None}
+    edit = {"client_id": "null", "body": {"op": "facts", "set": {"plan": plan, "report": report}}}
+    assert append(wren, path, edit)[1]["refused"] == {}
+    said = sent(wren, "GET", path)[1]
+    assert said["plan"] == {"approximations": [{"key": "ring"}]}
+    assert said["report"] == {"words": "Well done."}
+
+
 def test_time_handler_and_place_are_facts_that_go_out_and_come_back(wren, path):
     facts = {"time": "17:30", "handler": "Teasel", "place": "the barn"}
     edit = {"client_id": "who", "body": {"op": "facts", "set": facts}}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 
+import type { PlanBody } from "../src/domain/marks";
 import { planOf } from "../src/features/bench/steps-dialog";
 
 const rows = [
@@ -19,7 +20,11 @@ describe("planOf", () => {
   });
 
   it("keeps what the dialog does not show", () => {
-    const before = { rule: { kind: "run", need: 3 }, rate_floor_per_min: 8, placement: { on: 1 } };
+    const before: PlanBody = {
+      rule: { kind: "run", need: 3 },
+      rate_floor_per_min: 8,
+      placement: { on: 1 },
+    };
     expect(planOf(before, rows, "run")).toMatchObject(before);
     expect(planOf(before, rows, "share").rule).toEqual({ kind: "share" });
     expect(planOf(before, rows, "")).not.toHaveProperty("rule");

@@ -16,6 +16,9 @@ import {
   type SessionOut,
   type SessionRow,
 } from "./client";
+import type { components } from "./schema";
+
+type PlanDocument = components["schemas"]["PlanDocument"];
 
 const BUSY: FilmOut["state"][] = ["receiving", "waiting", "working"];
 
@@ -173,15 +176,8 @@ export function useFrames(films: FilmOut[]) {
   });
 }
 
-export interface PlannedCondition {
-  name: string;
-  levels?: string[];
-}
-
-const NONE: PlannedCondition[] = [];
-
-/** The conditions to vary of the plan a session was filmed under. */
-export function usePlanned(session: SessionOut | undefined): PlannedCondition[] {
+/** The shaping plan a session was filmed under, where there is one. */
+export function usePlanned(session: SessionOut | undefined): PlanDocument | undefined {
   const behaviour_id = session?.behaviour_id ?? "";
   const number = session?.plan_number ?? 0;
   const version = useQuery({
@@ -195,8 +191,7 @@ export function usePlanned(session: SessionOut | undefined): PlannedCondition[] 
         }),
       ),
   });
-  const document = version.data?.document as { conditions?: PlannedCondition[] } | undefined;
-  return document?.conditions ?? NONE;
+  return version.data?.document;
 }
 
 export const findingsKey = (sessionId: string) => ["findings", sessionId];

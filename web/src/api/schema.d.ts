@@ -2605,6 +2605,64 @@ export interface components {
             faults: string[];
         };
         /**
+         * ChainPart
+         * @description One part of a chain.
+         */
+        ChainPart: {
+            /** Key */
+            key: string;
+            /** Title */
+            title?: string;
+        };
+        /**
+         * CueMeaning
+         * @description A cue and the behaviour it asks for.
+         */
+        CueMeaning: {
+            /** Label */
+            label: string;
+            /** Behaviour */
+            behaviour: string;
+        };
+        /**
+         * HandCounts
+         * @description What was counted; whatever nobody counted is not there.
+         */
+        HandCounts: {
+            /** Minutes */
+            minutes: number;
+            /** Reps */
+            reps?: number;
+            /** Met */
+            met?: number;
+            /** Reinforcements */
+            reinforcements?: number;
+            /** Approximation */
+            approximation?: string;
+            /** Note */
+            note?: string;
+            /** Opt Outs */
+            opt_outs?: number;
+            /** Conditions */
+            conditions?: {
+                [key: string]: string | number | boolean;
+            };
+            /** Help */
+            help?: string;
+            /** Signs */
+            signs?: components["schemas"]["HandSign"][];
+        };
+        /**
+         * HandSign
+         * @description A sign of unease, 1 (slight) to 3 (severe).
+         */
+        HandSign: {
+            /** Severity */
+            severity: number;
+            /** Label */
+            label?: string;
+        };
+        /**
          * OfSecondLook
          * @description That a coding is a second one, and whether its reviewer has said it is done.
          */
@@ -2616,6 +2674,46 @@ export interface components {
             id: string;
             /** Is Done */
             is_done: boolean;
+        };
+        /** PlanRule */
+        PlanRule: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "run" | "share" | "block" | "percentile" | "comfort";
+            /** Need */
+            need?: number;
+            /** Miss */
+            miss?: number;
+            /** Window */
+            window?: number;
+            /** Raise */
+            raise?: number;
+            /** Lower */
+            lower?: number;
+            /** Size */
+            size?: number;
+            /** Raise At */
+            raise_at?: number;
+            /** Lower At */
+            lower_at?: number;
+            /** W */
+            w?: number;
+            /** Clean Sessions */
+            clean_sessions?: number;
+        };
+        /**
+         * ReportChoice
+         * @description For whom a report is, a word of one's own, and the marks whose frames it shows.
+         */
+        ReportChoice: {
+            /** Reader */
+            reader?: string;
+            /** Words */
+            words?: string;
+            /** Pictures */
+            pictures?: string[];
         };
         /**
          * SessionOut
@@ -2639,10 +2737,7 @@ export interface components {
             learner: string;
             /** Behaviour */
             behaviour: string;
-            /** Plan */
-            plan: {
-                [key: string]: unknown;
-            };
+            plan: components["schemas"]["SessionPlan"];
             settings: components["schemas"]["SettingsOut"];
             /** Marks */
             marks: number;
@@ -2666,15 +2761,66 @@ export interface components {
             notes: {
                 [key: string]: string;
             };
-            /** By Hand */
-            by_hand: {
-                [key: string]: unknown;
-            } | null;
-            /** Report */
-            report: {
-                [key: string]: unknown;
-            };
+            by_hand: components["schemas"]["HandCounts"] | null;
+            report: components["schemas"]["ReportChoice"];
             second_look: components["schemas"]["OfSecondLook"] | null;
+        };
+        /**
+         * SessionPlan
+         * @description What a session was filmed under.
+         */
+        SessionPlan: {
+            rule?: components["schemas"]["PlanRule"];
+            /** Approximations */
+            approximations?: components["schemas"]["SessionStep"][];
+            /** Placement */
+            placement?: {
+                [key: string]: number;
+            };
+            /** Prompts */
+            prompts?: string[];
+            /** Cues */
+            cues?: components["schemas"]["CueMeaning"][];
+            /** Judging */
+            judging?: {
+                [key: string]: number;
+            };
+            /** Rate Floor Per Min */
+            rate_floor_per_min?: number;
+            /** Session Cap S */
+            session_cap_s?: number;
+            /** Rep Cap */
+            rep_cap?: number;
+        };
+        /**
+         * SessionStep
+         * @description One step of the plan, as a session knows it.
+         */
+        SessionStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title?: string;
+            /**
+             * Mark At
+             * @enum {string}
+             */
+            mark_at?: "onset" | "hold" | "offset";
+            /** Hold S */
+            hold_s?: number;
+            /** Fallback */
+            fallback?: string;
+            /** Parts */
+            parts?: components["schemas"]["ChainPart"][];
+            /** Until Release */
+            until_release?: boolean;
+            quantity?: components["schemas"]["StepQuantity"];
+            /** Help */
+            help?: string;
+            /** Answers */
+            answers?: boolean;
+            /** Rate Floor Per Min */
+            rate_floor_per_min?: number;
         };
         /**
          * SettingsOut
@@ -2709,6 +2855,23 @@ export interface components {
             return_limit_s: number;
             /** Exposure Pay S */
             exposure_pay_s: number;
+        };
+        /**
+         * StepQuantity
+         * @description What is measured of a step's reps.
+         */
+        StepQuantity: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "more" | "less";
+            /** Target */
+            target?: number;
         };
         /**
          * Apart
@@ -4468,26 +4631,6 @@ export interface components {
             filmed: components["schemas"]["WorkedSessionOut"][];
         };
         /**
-         * ChainPart
-         * @description One part of a chain.
-         */
-        ChainPart: {
-            /** Key */
-            key: string;
-            /** Title */
-            title?: string;
-        };
-        /**
-         * CueMeaning
-         * @description A cue and the behaviour it asks for.
-         */
-        CueMeaning: {
-            /** Label */
-            label: string;
-            /** Behaviour */
-            behaviour: string;
-        };
-        /**
          * PlanCalendar
          * @description On which days one trains: from which day on, sessions a day and a week, and days of rest
          *     (0 is Monday).
@@ -4672,34 +4815,6 @@ export interface components {
             /** New Share */
             new_share?: number;
         };
-        /** PlanRule */
-        PlanRule: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "run" | "share" | "block" | "percentile" | "comfort";
-            /** Need */
-            need?: number;
-            /** Miss */
-            miss?: number;
-            /** Window */
-            window?: number;
-            /** Raise */
-            raise?: number;
-            /** Lower */
-            lower?: number;
-            /** Size */
-            size?: number;
-            /** Raise At */
-            raise_at?: number;
-            /** Lower At */
-            lower_at?: number;
-            /** W */
-            w?: number;
-            /** Clean Sessions */
-            clean_sessions?: number;
-        };
         /**
          * PlanStage
          * @description A stretch of the programme that takes weeks.
@@ -4765,23 +4880,6 @@ export interface components {
             answers?: boolean;
             /** Rate Floor Per Min */
             rate_floor_per_min?: number;
-        };
-        /**
-         * StepQuantity
-         * @description What is measured of a step's reps.
-         */
-        StepQuantity: {
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /**
-             * Better
-             * @enum {string}
-             */
-            better: "more" | "less";
-            /** Target */
-            target?: number;
         };
         /**
          * WorkedSessionOut
@@ -5114,6 +5212,26 @@ export interface components {
             usual: string[];
         };
         /**
+         * CardChanges
+         * @description What is set instead of the rule's values; null takes one back.
+         */
+        CardChanges: {
+            /** At */
+            at?: string | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Reps */
+            reps?: number | null;
+            /** Pieces */
+            pieces?: number | null;
+            /** Warm Up */
+            warm_up?: string | null;
+            /** Criterion */
+            criterion?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
          * ChainNext
          * @description The parts to work at next, in the order in which they are done.
          *
@@ -5241,10 +5359,7 @@ export interface components {
             before: string | null;
             /** Help */
             help: string | null;
-            /** Between */
-            between: {
-                [key: string]: unknown;
-            } | null;
+            between: components["schemas"]["PlanStep"] | null;
             /** Warm Up */
             warm_up: string | null;
             /** Warm Up Reps */
@@ -5279,10 +5394,7 @@ export interface components {
             cautions: string[];
             /** Stop Rules */
             stop_rules: string[];
-            /** Changed */
-            changed: {
-                [key: string]: unknown;
-            };
+            changed: components["schemas"]["CardChanges"];
             /** Titles */
             titles: {
                 [key: string]: string;
@@ -5566,7 +5678,7 @@ export interface components {
             mend: string | null;
             /** Numbers */
             numbers: {
-                [key: string]: unknown;
+                [key: string]: string | number | string[] | null;
             };
         };
         /**
@@ -6121,10 +6233,7 @@ export interface components {
             tags: string[];
             /** By Hand */
             by_hand: boolean;
-            /** Counts */
-            counts: {
-                [key: string]: unknown;
-            } | null;
+            counts: components["schemas"]["HandCounts"] | null;
             /** Verdict */
             verdict: string | null;
             /** Code */

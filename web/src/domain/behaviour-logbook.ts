@@ -38,6 +38,5 @@ export const VERDICT_WORDS: Record<string, string> = {
 
 /** What was written beside counts entered by hand. */
 export function noteOf(session: Logged): string {
-  const note = session.counts?.["note"];
-  return typeof note === "string" ? note : "";
+  return session.counts?.note ?? "";
 }

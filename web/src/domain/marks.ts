@@ -162,24 +162,11 @@ export const KINDS: MarkKindFacts[] = [
 ];
 
 /** One step of the plan, as documents write it. */
-export interface PlanStep {
-  key: string;
-  title?: string;
-  mark_at?: "onset" | "hold" | "offset";
-  hold_s?: number;
-  until_release?: boolean;
-  answers?: boolean;
-  parts?: { key: string; title?: string }[];
-  quantity?: { name: string; unit: string };
-}
 
-/** The plan, as documents write it; what the bench does not know of it is kept. */
-export interface PlanBody {
-  rule?: { kind: string } & Record<string, unknown>;
-  approximations?: PlanStep[];
-  cues?: { label: string; behaviour: string }[];
-  [field: string]: unknown;
-}
+/** One step of the plan, as a session knows it. */
+export type PlanStep = components["schemas"]["SessionStep"];
+/** The plan a session is coded under. */
+export type PlanBody = components["schemas"]["SessionPlan"];
 
 /** A kind of event in words, as it stands in lists. */
 export function wordsOf(kind: string): string {
@@ -193,12 +180,12 @@ const EVENT_WORDS: Record<string, string> = {
   off_task_start: t("domain:marks.away_from_the_work"),
   off_task_end: t("domain:marks.back_at_work"),
   no_cue_window: t("domain:marks.uncued_wait"),
-  part: "part",
-  exposure: "touch",
-  prompt: "prompt",
-  reset: "reset",
+  part: t("domain:marks.part"),
+  exposure: t("domain:marks.touch"),
+  prompt: t("domain:marks.prompt"),
+  reset: t("domain:marks.reset"),
   release: t("domain:marks.let_go"),
-  note: "note",
+  note: t("domain:marks.note"),
   keep_going: t("domain:marks.keep_going_marker"),
   no_reward: t("domain:marks.no_reward_marker"),
 };
@@ -211,7 +198,7 @@ export function markInWords(event: StoredEvent, plan: PlanBody): string {
   if (event.kind === "part")
     return t("domain:marks.part_plan", { plan: partTitle(plan, event["part"]) });
   if (event.kind === "marker" && event.marker) {
-    return event.marker === "event" ? "marker" : wordsOf(event.marker);
+    return event.marker === "event" ? t("domain:marks.marker") : wordsOf(event.marker);
   }
   const said = event["label"] ?? event["text"] ?? event["level"];
   const words = wordsOf(event.kind);

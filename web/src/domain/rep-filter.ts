@@ -214,7 +214,7 @@ const ROLES: Record<string, string> = {
   food_first: t("domain:rep_filter.food_before_the_touch"),
 };
 const OUTCOMES: Record<string, string> = {
-  hit: "answered",
+  hit: t("domain:rep_filter.answered"),
   wrong: t("domain:rep_filter.answered_with_something_else"),
   miss: t("domain:rep_filter.not_answered"),
   false_alarm: t("domain:rep_filter.shown_all_the_same"),
@@ -222,7 +222,7 @@ const OUTCOMES: Record<string, string> = {
   back: t("domain:rep_filter.came_back"),
   lost: t("domain:rep_filter.did_not_come_back_by"),
   cut: t("domain:rep_filter.sent_away_again_or_the"),
-  paid: "paid",
+  paid: t("domain:rep_filter.paid"),
   unpaid: t("domain:rep_filter.not_paid"),
 };
 

@@ -21,7 +21,7 @@ export function asideOf(f: Findings, titleOf: (key: string | null) => string): s
       ? ""
       : t("domain:sentence.at_approximation_your", { approximation: titleOf(now.approximation) });
   const size = latency(Math.abs(middle), 2).slice(1);
-  const side = middle < 0 ? "before" : "after";
+  const side = middle < 0 ? t("common:before") : t("common:after");
   return t("domain:sentence.at_marker_fell_size_side", {
     at: at || t("domain:sentence.your"),
     size,

@@ -1,6 +1,7 @@
 /** How things are called. */
 
 import type { SessionOut } from "../api/client";
+import type { components } from "../api/schema";
 import { language, t } from "../words";
 
 /** Whose session this is: learner, behaviour, day. */
@@ -28,10 +29,10 @@ export const SEVERITIES = [
 ];
 
 /** The title of an approximation by its key. */
-export function titleOfStep(plan: Record<string, unknown>, key: string | null): string {
+export function titleOfStep(
+  plan: components["schemas"]["SessionPlan"],
+  key: string | null,
+): string {
   if (key === null) return t("domain:words.no_step_named");
-  const steps = plan["approximations"];
-  if (!Array.isArray(steps)) return key;
-  const step = (steps as { key: string; title?: string }[]).find((s) => s.key === key);
-  return step?.title || key;
+  return plan.approximations?.find((step) => step.key === key)?.title || key;
 }

@@ -150,6 +150,13 @@ def _is_usual(reading: Reading, path: str, day: dt.date) -> bool:
     return False
 
 
+def without_nulls(value: Any) -> Any:
+    """A plain value in whose objects nothing is null: to every reader that is the same."""
+    if isinstance(value, Mapping):
+        return {key: without_nulls(item) for key, item in value.items() if item is not None}
+    return [without_nulls(item) for item in value] if isinstance(value, list) else value
+
+
 def read_fields(
     reading: Reading, path: str, value: Any, readers: Mapping[str, Reader]
 ) -> dict[str, Any]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from typing_extensions import TypedDict
+
 from frequens.core import InvalidSession
 from frequens.core.reading.document_values import (
     Reader,
@@ -13,6 +15,19 @@ from frequens.core.reading.document_values import (
     read_fields,
     text,
 )
+
+
+class CardChanges(TypedDict, total=False):
+    """What is set instead of the rule's values; null takes one back."""
+
+    at: str | None
+    minutes: float | None
+    reps: int | None
+    pieces: int | None
+    warm_up: str | None
+    criterion: str | None
+    note: str | None
+
 
 _READERS: dict[str, Reader] = {
     "at": instant,

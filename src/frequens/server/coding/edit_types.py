@@ -10,6 +10,14 @@ from typing_extensions import TypedDict
 from frequens.core.model.events import Kind, MarkerKind
 
 
+class ReportChoice(TypedDict, total=False):
+    """For whom a report is, a word of one's own, and the marks whose frames it shows."""
+
+    reader: str
+    words: str
+    pictures: list[str]
+
+
 class StoredEvent(TypedDict):
     """A mark as it is stored: on a frame of a film, or at a time in seconds; its fields beside."""
 

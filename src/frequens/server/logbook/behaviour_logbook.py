@@ -11,12 +11,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from frequens.core.decisions.judging import Judgement
+from frequens.core.history.hand_counts import findings_by_hand, read_hand_counts
 from frequens.core.history.logbook import (
     Logged,
-    findings_by_hand,
     logbook,
     middle_of_markers,
-    read_hand_counts,
 )
 from frequens.core.planning.shaping import steps_in_use
 from frequens.core.programme.chaining import Chaining, Linked, alone_of, chaining

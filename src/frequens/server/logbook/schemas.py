@@ -10,6 +10,7 @@ from django.utils import timezone
 from ninja import Field, Schema
 from pydantic import field_validator
 
+from frequens.core.history.hand_counts import HandCounts
 from frequens.core.history.logbook import Logbook
 from frequens.core.programme.chaining import Chaining
 from frequens.core.programme.grid import Grid
@@ -37,7 +38,7 @@ class LoggedOut(Schema):
     place: str
     tags: list[str]
     by_hand: bool
-    counts: dict[str, Any] | None
+    counts: HandCounts | None
     verdict: str | None
     code: str | None
     sentence: str | None

@@ -11,7 +11,7 @@ from typing import Any, get_args
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
-from frequens.core.planning.shaping.plan_types import PlanRule
+from frequens.core.formats.session_document.plan_types import PlanRule
 from frequens.core.rehearsal import (
     DEFAULT,
     LEFT_OUT,

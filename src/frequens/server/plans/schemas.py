@@ -9,6 +9,7 @@ from typing import Any, Literal
 from ninja import Field, Schema
 
 from frequens.core.planning.shaping import PlanDocument
+from frequens.core.planning.shaping.plan_types import PlanStep
 from frequens.core.planning.shaping.remarks import Health
 from frequens.core.programme.chaining import Chaining
 from frequens.core.programme.followed import Followed
@@ -16,6 +17,8 @@ from frequens.core.programme.grid import NextLevels
 from frequens.core.programme.quantity_ladder import QuantityLadder
 from frequens.core.programme.script import ScriptLine
 from frequens.core.reading.document_values import FIRST_DAY, LAST_DAY
+
+from ..coding.card_changes import CardChanges
 
 
 class LearnerIn(Schema):
@@ -133,7 +136,7 @@ class RemarkOut(Schema):
     title: str
     text: str
     mend: str | None
-    numbers: dict[str, Any]
+    numbers: dict[str, str | float | list[str] | None]
 
 
 class ReadIn(Schema):
@@ -175,7 +178,7 @@ class NextOut(Schema):
     why: WhyOut
     before: str | None
     help: str | None
-    between: dict[str, Any] | None
+    between: PlanStep | None
     warm_up: str | None
     warm_up_reps: int
     criterion: str | None
@@ -193,7 +196,7 @@ class NextOut(Schema):
     watch: list[str]
     cautions: list[str]
     stop_rules: list[str]
-    changed: dict[str, Any]
+    changed: CardChanges
     titles: dict[str, str]
 
 

@@ -223,7 +223,7 @@ def logbook_tables(logbook: LogbookOut) -> list[Table]:
     sessions = [
         (
             *(_cell_of(getattr(s, k)) for k in _LOGGED),
-            (s.counts or {}).get("note"),
+            s.counts.get("note") if s.counts else None,
             ", ".join(s.tags),
         )
         for s in logbook.sessions

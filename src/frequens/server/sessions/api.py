@@ -12,6 +12,7 @@ from ninja import Query, Router, Status
 
 from frequens.core import InvalidSession
 from frequens.core.model.events import Settings
+from frequens.core.reading.document_values import without_nulls
 
 from ..accounts.models import workspace_of
 from ..coding.edit_store import append_edits, fold, plan_of, settings_of
@@ -230,7 +231,7 @@ def _out(session: TrainingSession) -> SessionOut:
         date=state.facts.get("date") or session.date,
         learner=state.facts.get("learner") or session.learner,
         behaviour=state.facts.get("behaviour") or session.behaviour,
-        plan=dict(plan_of(session, state)),
+        plan=without_nulls(plan_of(session, state)),
         settings=SettingsOut(**asdict(Settings(**settings_of(session, state)))),
         marks=len(state.events),
         films=[FilmOut.from_film(film) for film in session.shot],
@@ -243,6 +244,6 @@ def _out(session: TrainingSession) -> SessionOut:
         tags=state.facts.get("tags") or [],
         notes={part: text for part, text in state.notes.items() if text},
         by_hand=session.by_hand,
-        report=state.facts.get("report") or {},
+        report=without_nulls(state.facts.get("report") or {}),
         second_look=second_look_of(session),
     )

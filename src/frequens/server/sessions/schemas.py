@@ -11,8 +11,10 @@ from pydantic import SkipValidation
 
 from frequens.core.decisions.judging import Judgement
 from frequens.core.findings import Findings
+from frequens.core.formats.session_document.plan_types import SessionPlan
+from frequens.core.history.hand_counts import HandCounts
 
-from ..coding.edit_types import EditBody
+from ..coding.edit_types import EditBody, ReportChoice
 from ..ingest.schemas import FilmOut
 from ..second_look.schemas import OfSecondLook
 
@@ -75,7 +77,7 @@ class SessionOut(Schema):
     date: dt.date | None
     learner: str
     behaviour: str
-    plan: dict[str, Any]
+    plan: SessionPlan
     settings: SettingsOut
     marks: int
     films: list[FilmOut]
@@ -87,8 +89,8 @@ class SessionOut(Schema):
     place: str
     tags: list[str]
     notes: dict[str, str]
-    by_hand: dict[str, Any] | None
-    report: dict[str, Any]
+    by_hand: HandCounts | None
+    report: ReportChoice
     second_look: OfSecondLook | None
 
 

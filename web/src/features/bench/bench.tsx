@@ -4,18 +4,12 @@ import { Link, useLocation, useParams, useSearchParams } from "react-router";
 
 import type { FilmOut, SessionOut } from "../../api/client";
 import type { Rep } from "../../api/findings";
-import {
-  findingsKey,
-  keepFindings,
-  useFrames,
-  usePlanned,
-  useSession,
-  type PlannedCondition,
-} from "../../api/queries";
+import { findingsKey, keepFindings, useFrames, usePlanned, useSession } from "../../api/queries";
 import { IntakeStages } from "../../components/intake-stages";
 import { useNotice } from "../../components/notice";
 import { Shell } from "../../components/shell";
 import { Fault, Wait } from "../../components/states";
+import type { PlanDocument } from "../../domain/plan-document";
 import { clock, counted, latency, uncertainty } from "../../domain/times";
 import { usePageWidth, useWide } from "../../components/use-width";
 import { crumbOf } from "../../domain/words";
@@ -82,7 +76,7 @@ export function Bench() {
   const frames = useFrames(films);
   const planned = usePlanned(session.data);
   const crumb = session.data ? crumbOf(session.data) : "";
-  const title = `Bench${crumb ? ` · ${crumb}` : ""}`;
+  const title = t("bench:bench.bench_of", { which: crumb ? ` · ${crumb}` : "" });
   const times = useMemo(
     () => frames.data && new Map(frames.data.map((f) => [f.id, new FrameTimes(f.frames)])),
     [frames.data],
@@ -143,7 +137,7 @@ interface SessionProps {
   session: SessionOut;
   films: FilmOut[];
   times: Map<string, FrameTimes>;
-  planned: PlannedCondition[];
+  planned: PlanDocument | undefined;
   title: string;
 }
 
@@ -243,7 +237,7 @@ function ClipBench(props: ClipBenchProps) {
     log,
     sessionId: session.id,
     sessionPlan: session.plan,
-    plannedConditions: planned,
+    planned,
     timeline,
     clip,
     playback,
@@ -543,7 +537,7 @@ function Readout({ marking, playback, onLoop, isNarrow }: ReadoutProps) {
           : away === 0
             ? t("bench:bench.it_begins_rep_currentnumber", { currentNumber })
             : t("bench:bench.which_it_begins_rep_currentnumber", {
-                which: away < 0 ? "before" : "after",
+                which: away < 0 ? t("common:before") : t("common:after"),
                 currentNumber,
               })}
       </span>

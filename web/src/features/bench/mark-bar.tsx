@@ -24,8 +24,9 @@ const BUTTON =
 export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
   const next = dueNext(marking);
   const shown = onBar(marking);
-  const met = marking.current?.met;
-  const judged = met === true ? "fits" : met === false ? t("common:not_yet") : "judge";
+  const met = marking.current?.met ?? null;
+  const judged =
+    met === null ? t("bench:mark_bar.judge") : met ? t("bench:mark_bar.fits") : t("common:not_yet");
   return (
     <div role="toolbar" aria-label={t("bench:mark_bar.marks")} className="flex gap-1">
       {KINDS.filter((k) => shown.has(k.kind)).map(({ kind, words, short }) => (
@@ -42,7 +43,7 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
       ))}
       <button
         type="button"
-        aria-label={`${capOf(keys.keyOf("judge"))} ${judged === "judge" ? t("bench:mark_bar.judge_fits_the_criterion") : judged}`}
+        aria-label={`${capOf(keys.keyOf("judge"))} ${met === null ? t("bench:mark_bar.judge_fits_the_criterion") : judged}`}
         onClick={marking.judge}
         disabled={!marking.current}
         className={`${BUTTON} border-line disabled:opacity-50`}
@@ -58,8 +59,11 @@ export function MarkBar({ marking, keys }: { marking: Marking; keys: KeyMap }) {
 /** No more than so many stand on the bar. */
 const MOST_ON_BAR = 8;
 
+/** What the marks on the bar depend on. */
+type OnBar = Pick<Marking, "rep" | "stepInForce" | "plan" | "planned" | "events">;
+
 /** The marks that stand on the bar: what this step asks for first, then the usual ones. */
-function onBar(marking: Marking): ReadonlySet<MarkKind> {
+export function onBar(marking: OnBar): ReadonlySet<MarkKind> {
   const step = stepHere(marking);
   const isCoded = (kind: string) => marking.events.some((e) => e.kind === kind);
   const wanted: (MarkKind | false)[] = [
@@ -68,7 +72,7 @@ function onBar(marking: Marking): ReadonlySet<MarkKind> {
     step?.until_release === true && "release",
     ...(step?.answers ? (["cue", "no_cue_window"] as const) : []),
     "sign",
-    (marking.plan["reset"] === "toss" || isCoded("reset")) && "reset",
+    (marking.planned?.reset === "toss" || isCoded("reset")) && "reset",
     isCoded("exposure") && "exposure",
     ...(["reach", "cue", "other_behaviour"] as const),
   ];
@@ -77,7 +81,7 @@ function onBar(marking: Marking): ReadonlySet<MarkKind> {
 }
 
 /** The step of the current rep, else the one in force here. */
-function stepHere(marking: Marking): PlanStep | undefined {
+function stepHere(marking: Pick<OnBar, "rep" | "stepInForce" | "plan">): PlanStep | undefined {
   const key = marking.rep?.approximation ?? marking.stepInForce;
   return marking.plan.approximations?.find((step) => step.key === key);
 }

@@ -283,7 +283,7 @@ function LagButton({ lag, lagBy, onLag }: PassBarProps) {
         type="button"
         className={BUTTON}
         aria-label={t("bench:pass_bar.which_lag_lags", {
-          which: lagBy ? "own" : "usual",
+          which: lagBy ? t("bench:pass_bar.own") : t("bench:pass_bar.usual"),
           lagS: latency(lag.lagS, 2),
         })}
         onClick={() => setOpen(true)}

@@ -70,7 +70,13 @@ export function SoundLane(props: SoundLaneProps) {
   const hereS = times.bestS(playback.wanted);
   const away = hairS === null ? null : hairS - hereS;
 
-  const words = away === null ? quiet : `${isPointed ? "at" : "heard"} ${milliseconds(away)}`;
+  const told = { away: away === null ? "" : milliseconds(away) };
+  const words =
+    away === null
+      ? quiet
+      : isPointed
+        ? t("bench:sound_lane.pointed_at", told)
+        : t("bench:sound_lane.heard_at", told);
 
   return (
     <div

@@ -10,13 +10,16 @@ interface Row extends PlanStep {
   title: string;
 }
 
+/** The school that judges; none is an empty word. */
+type Kind = NonNullable<PlanBody["rule"]>["kind"] | "";
+
 const FIELD = "h-8 rounded border border-line bg-paper px-2";
 const MARK_AT = [
   { value: "onset", words: t("bench:steps_dialog.when_it_begins") },
   { value: "hold", words: t("bench:steps_dialog.after_it_is_held_for") },
   { value: "offset", words: t("bench:steps_dialog.when_it_ends") },
 ] as const;
-const RULES = [
+const RULES: { kind: Kind; words: string }[] = [
   { kind: "", words: t("bench:steps_dialog.no_rule_yet") },
   { kind: "run", words: t("bench:steps_dialog.five_in_a_row") },
   { kind: "share", words: t("bench:steps_dialog.eight_of_the_last_ten") },
@@ -31,7 +34,7 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
     const steps = (plan.approximations ?? []).map((s) => ({ ...s, title: s.title ?? s.key }));
     return steps.length > 0 ? steps : [emptyRow()];
   });
-  const [kind, setKind] = useState(plan.rule?.kind ?? "run");
+  const [kind, setKind] = useState<Kind>(plan.rule?.kind ?? "run");
   const used = new Set(marking.events.map((e) => e.approximation));
   const change = (key: string, to: Partial<Row>) =>
     setRows((all) => all.map((row) => (row.key === key ? { ...row, ...to } : row)));
@@ -126,7 +129,7 @@ export function StepsDialog({ marking, onClose }: { marking: Marking; onClose: (
             {t("bench:steps_dialog.go_on_to_the_next")}
             <select
               value={kind}
-              onChange={(event) => setKind(event.target.value)}
+              onChange={(event) => setKind(event.target.value as Kind)}
               className={FIELD}
             >
               {!known && <option value={kind}>{t("common:as_the_plan_says")}</option>}
@@ -154,7 +157,7 @@ function emptyRow(): Row {
 }
 
 /** The plan with these steps and this school; what the dialog does not show stays as it was. */
-export function planOf(before: PlanBody, rows: Row[], kind: string): PlanBody {
+export function planOf(before: PlanBody, rows: Row[], kind: Kind): PlanBody {
   const plan: PlanBody = { ...before };
   plan.approximations = rows.map(({ hold_s, ...row }) => ({
     ...row,

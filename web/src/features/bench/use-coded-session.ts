@@ -7,6 +7,7 @@ import { useFindings } from "../../api/queries";
 import { currentOnset, stepAt } from "../../domain/at-once";
 import type { EditLog } from "../../domain/edit-log";
 import type { PlanBody, StoredEvent } from "../../domain/marks";
+import type { PlanDocument } from "../../domain/plan-document";
 import type { Clip, Timeline } from "../../domain/timeline";
 import { titleOfStep } from "../../domain/words";
 import { useHeldConditions } from "./use-held-conditions";
@@ -15,11 +16,14 @@ import type { Playback } from "./use-playback";
 /** Marks that make no rep of their own and stand in none. */
 const IN_REPS = new Set(["onset", "offset", "marker", "reward"]);
 
+const NO_CONDITIONS: never[] = [];
+
 export interface CodedSessionParts {
   log: EditLog;
   sessionId: string;
   sessionPlan: PlanBody;
-  plannedConditions: { name: string; levels?: string[] }[];
+  /** The shaping plan the session was filmed under. */
+  planned: PlanDocument | undefined;
   timeline: Timeline;
   clip: Clip;
   playback: Playback;
@@ -43,7 +47,12 @@ export function useCodedSession(parts: CodedSessionParts) {
   const timeOf = useCallback((event: StoredEvent) => timeline.bestS(event), [timeline]);
 
   const plan: PlanBody = (state.folded.facts["plan"] as PlanBody | null) ?? sessionPlan;
-  const held = useHeldConditions(sessionId, plan, parts.plannedConditions, events);
+  const held = useHeldConditions(
+    sessionId,
+    plan,
+    parts.planned?.conditions ?? NO_CONDITIONS,
+    events,
+  );
   const frame = playback.shown ?? playback.wanted;
   const here = clip.startUs / 1e6 + clip.times.bestS(frame);
   const current = useMemo(() => currentOnset(onsets, timeOf, here), [onsets, timeOf, here]);
@@ -75,6 +84,7 @@ export function useCodedSession(parts: CodedSessionParts) {
     timeOf,
     findings,
     plan,
+    planned: parts.planned,
     setPlan,
     titleOf,
     held,

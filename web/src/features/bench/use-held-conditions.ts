@@ -71,7 +71,7 @@ export function useHeldConditions(
     return [...found].map(([name, levels]) => ({ name, levels: [...levels] }));
   }, [planned, events, kept.inForce]);
   const placements = useMemo(() => {
-    const planned = Object.keys(plan["placement"] ?? {});
+    const planned = Object.keys(plan.placement ?? {});
     const used = events.flatMap((e) =>
       e.kind === "reward" && typeof e["placement"] === "string" ? [e["placement"]] : [],
     );

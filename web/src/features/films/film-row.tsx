@@ -410,7 +410,9 @@ function SessionFacts({ session, onChanged }: { session: SessionRow; onChanged: 
       <input
         key={`date ${session.date}`}
         type="date"
-        aria-label={`Day${session.date ? `, ${day(session.date)}` : ""}`}
+        aria-label={t("films:film_row.day_which", {
+          which: session.date ? `, ${day(session.date)}` : "",
+        })}
         defaultValue={session.date ?? ""}
         onBlur={(event) => {
           if (event.target.value && event.target.value !== session.date) {

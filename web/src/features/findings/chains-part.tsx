@@ -1,19 +1,13 @@
-import type { PlanBody } from "../../domain/marks";
 import { behind } from "./behind";
 import { Count, Main, Part } from "./part";
 import type { PartOf } from "./parts";
 import { t } from "../../words";
 
-interface ChainStep {
-  key: string;
-  parts?: { key: string; title?: string }[];
-}
-
 /** The parts of a chain as a path: how many came as far, and the link at which it breaks. */
 export function ChainsPart({ findings, session, titleOf }: PartOf) {
   const steps = Object.entries(findings.chains);
   if (steps.length === 0) return null;
-  const planned = ((session.plan as PlanBody).approximations ?? []) as ChainStep[];
+  const planned = session.plan.approximations ?? [];
   const nameOf = (step: string, part: string) =>
     planned.find((s) => s.key === step)?.parts?.find((p) => p.key === part)?.title ?? part;
   return (
@@ -29,7 +23,7 @@ export function ChainsPart({ findings, session, titleOf }: PartOf) {
             <span>{titleOf(key || null)}</span>
             <span className="num">
               <Main
-                value={`${chain.completed.count} of ${chain.completed.of}`}
+                value={t("common:n_of_of", { n: chain.completed.count, of: chain.completed.of })}
                 behind={behind(`chain:${key}`)}
               />
             </span>

@@ -21,7 +21,7 @@ export function ControlPart({ findings, session }: PartOf) {
       value={
         response.n > 0 && (
           <Main
-            value={`${control.hit} of ${response.n}`}
+            value={t("common:n_of_of", { n: control.hit, of: response.n })}
             behind={behind("came:presentation:hit")}
           />
         )

@@ -23,7 +23,7 @@ export function ExposuresPart({ findings, session }: PartOf) {
               <span>{label}</span>
               <span className="num">
                 <Main
-                  value={`${touched.paid.count} of ${touched.paid.of}`}
+                  value={t("common:n_of_of", { n: touched.paid.count, of: touched.paid.of })}
                   behind={behind("came:exposure")}
                 />
               </span>

@@ -31,7 +31,12 @@ export function FitPart({ findings, session }: PartOf) {
       session={session}
       about={t("findings:fit_part.what_fits")}
       title={t("findings:fit_part.fits_the_criterion")}
-      value={<Main value={`${success.met} of ${success.judged}`} behind={behind("fits")} />}
+      value={
+        <Main
+          value={t("common:n_of_of", { n: success.met, of: success.judged })}
+          behind={behind("fits")}
+        />
+      }
     >
       <svg viewBox="0 0 640 34" className="w-full" aria-hidden>
         <path d="M8 16H632" stroke="var(--line)" />

@@ -76,7 +76,7 @@ export function HelpPart({ findings, session }: PartOf) {
         <p className="mt-1">
           {t("findings:help_part.the_cue_came_latency_which", {
             latency: latency(Math.abs(lead.median), 2).slice(1),
-            which: lead.median < 0 ? "after" : "before",
+            which: lead.median < 0 ? t("common:after") : t("common:before"),
             n: counted(lead.n, "rep"),
             which2:
               lead.overlapped > 0

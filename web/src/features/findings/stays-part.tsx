@@ -21,7 +21,10 @@ export function StaysPart({ findings, session, titleOf }: PartOf) {
           <p className="flex justify-between gap-4">
             <span>{titleOf(key || null)}</span>
             <span className="num">
-              <Main value={`${stay.kept.count} of ${stay.kept.of}`} behind={behind("stay:kept")} />
+              <Main
+                value={t("common:n_of_of", { n: stay.kept.count, of: stay.kept.of })}
+                behind={behind("stay:kept")}
+              />
             </span>
           </p>
           <p className="text-soft">

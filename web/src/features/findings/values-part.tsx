@@ -1,4 +1,3 @@
-import type { PlanBody } from "../../domain/marks";
 import type { Findings } from "../../api/findings";
 import { counted } from "../../domain/times";
 import { behind } from "./behind";
@@ -17,7 +16,7 @@ interface Quantity {
 export function ValuesPart({ findings, session, titleOf }: PartOf) {
   const steps = Object.entries(findings.values).filter(([, values]) => values.n > 0);
   if (steps.length === 0) return null;
-  const planned = (session.plan as PlanBody).approximations ?? [];
+  const planned = session.plan.approximations ?? [];
   return (
     <Part
       id="values"
@@ -27,7 +26,7 @@ export function ValuesPart({ findings, session, titleOf }: PartOf) {
     >
       {steps.map(([key, values]) => {
         const quantity: Quantity = planned.find((s) => s.key === key)?.quantity ?? {
-          name: "value",
+          name: t("findings:values_part.value"),
           unit: "",
         };
         const said = (value: number | null) =>
@@ -62,7 +61,10 @@ export function ValuesPart({ findings, session, titleOf }: PartOf) {
                   number: values.reached.count,
                   of: values.reached.of,
                   target: said(values.target),
-                  which: quantity.better === "less" ? "less" : "more",
+                  which:
+                    quantity.better === "less"
+                      ? t("findings:values_part.less")
+                      : t("findings:values_part.more"),
                 })}
               .
             </p>

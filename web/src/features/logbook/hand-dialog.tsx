@@ -64,15 +64,15 @@ export function HandDialog({ logbook, session, onClose }: HandDialogProps) {
       date: session?.date ?? new Date().toLocaleDateString("sv"),
       trainer: session?.trainer ?? me.data?.username ?? "",
       approximation: session?.step ?? "",
-      minutes: written(session, "minutes"),
-      reps: written(session, "reps"),
-      met: written(session, "met"),
-      reinforcements: written(session, "reinforcements"),
-      opt_outs: written(session, "opt_outs"),
+      minutes: written(session?.counts?.minutes),
+      reps: written(session?.counts?.reps),
+      met: written(session?.counts?.met),
+      reinforcements: written(session?.counts?.reinforcements),
+      opt_outs: written(session?.counts?.opt_outs),
       slight: signsIn(session, 1),
       marked: signsIn(session, 2),
       severe: signsIn(session, 3),
-      help: typeof session?.counts?.["help"] === "string" ? session.counts["help"] : "",
+      help: session?.counts?.help ?? "",
       conditions: conditionsIn(session),
       note: session ? noteOf(session) : "",
     },
@@ -269,15 +269,12 @@ const SIGNS = [
 ] as const;
 
 /** A count as it stands in its field; empty where it was not said. */
-function written(session: Logged | null, name: string): string {
-  const value = session?.counts?.[name];
-  return typeof value === "number" ? `${value}` : "";
+function written(count: number | undefined): string {
+  return count === undefined ? "" : `${count}`;
 }
 
 function signsIn(session: Logged | null, severity: number): string {
-  const signs = session?.counts?.["signs"];
-  if (!Array.isArray(signs)) return "";
-  const n = (signs as { severity: number }[]).filter((sign) => sign.severity === severity).length;
+  const n = session?.counts?.signs?.filter((sign) => sign.severity === severity).length ?? 0;
   return n > 0 ? `${n}` : "";
 }
 
@@ -293,9 +290,7 @@ function conditionsOf(text: string): { conditions?: Record<string, string> } {
 }
 
 function conditionsIn(session: Logged | null): string {
-  const conditions = session?.counts?.["conditions"];
-  if (typeof conditions !== "object" || conditions === null) return "";
-  return Object.entries(conditions as Record<string, string>)
+  return Object.entries(session?.counts?.conditions ?? {})
     .map(([name, level]) => `${name}: ${level}`)
     .join(", ");
 }

@@ -20,16 +20,7 @@ import { crumbOf } from "../../domain/words";
 import { t } from "../../words";
 
 type NextOut = components["schemas"]["NextOut"];
-
-interface Changes {
-  at?: string | null;
-  minutes?: number | null;
-  reps?: number | null;
-  pieces?: number | null;
-  warm_up?: string | null;
-  criterion?: string | null;
-  note?: string | null;
-}
+type Changes = components["schemas"]["CardChanges"];
 
 /** The card of the next session: made by rule, changed by hand, printed on one page. */
 export function NextPage() {
@@ -78,7 +69,7 @@ function useChanges(sessionId: string, card: NextOut) {
   const tell = useNotice();
   const store = `frequens.next.${sessionId}`;
   const [waiting] = useState(() => readChanges(store));
-  const [changed, setChanged] = useState(waiting ?? (card.changed as Changes));
+  const [changed, setChanged] = useState(waiting ?? card.changed);
   const latest = useRef(changed);
   /** What is set and on no way yet: all of it is in the latest. */
   const unsent = useRef(waiting);

@@ -14,11 +14,7 @@ import { Trans, t } from "../../words";
 
 type Choice = components["schemas"]["ChoiceOut"];
 
-interface Chosen {
-  reader?: string;
-  words?: string;
-  pictures?: string[];
-}
+type Chosen = components["schemas"]["ReportChoice"];
 
 /** A page has room for so many. */
 const MOST = 4;
@@ -68,7 +64,7 @@ export function ReportPage() {
 function Report({ session, choice }: { session: SessionOut; choice: Choice }) {
   const client = useQueryClient();
   const tell = useNotice();
-  const [chosen, setChosen] = useState(session.report as Chosen);
+  const [chosen, setChosen] = useState(session.report);
   const [version, setVersion] = useState(0);
   const latest = useRef(chosen);
   const sending = useRef(Promise.resolve());

@@ -9,8 +9,8 @@ from typing import Literal, NotRequired
 
 from typing_extensions import TypedDict
 
+from ...formats.session_document.plan_types import ChainPart, CueMeaning, PlanRule, StepQuantity
 from ...model.events import MarkAt, MarkerKind
-from ...rules.schools import School
 from ..calculators.schedules import StageKind
 
 Way = Literal["free_shaping", "capturing", "luring", "targeting"]
@@ -28,22 +28,6 @@ Hazard = Literal[
     "large_animal",
     "children",
 ]
-
-
-class ChainPart(TypedDict):
-    """One part of a chain."""
-
-    key: str
-    title: NotRequired[str]
-
-
-class StepQuantity(TypedDict):
-    """What is measured of a step's reps."""
-
-    name: str
-    unit: str
-    better: Literal["more", "less"]
-    target: NotRequired[float]
 
 
 class PlanStep(TypedDict):
@@ -66,25 +50,6 @@ class PlanStep(TypedDict):
     rate_floor_per_min: NotRequired[float]
 
 
-#: A school and its own numbers; those it does not have are not there.
-PlanRule = TypedDict(
-    "PlanRule",
-    {
-        "kind": School,
-        "need": NotRequired[int],
-        "miss": NotRequired[int],
-        "window": NotRequired[int],
-        "raise": NotRequired[float],
-        "lower": NotRequired[float],
-        "size": NotRequired[int],
-        "raise_at": NotRequired[int],
-        "lower_at": NotRequired[int],
-        "w": NotRequired[float],
-        "clean_sessions": NotRequired[int],
-    },
-)
-
-
 class PlanMarker(TypedDict):
     """A marker and what it says."""
 
@@ -97,13 +62,6 @@ class PlanCue(TypedDict):
 
     name: str
     from_step: NotRequired[str]
-
-
-class CueMeaning(TypedDict):
-    """A cue and the behaviour it asks for."""
-
-    label: str
-    behaviour: str
 
 
 class PlanCondition(TypedDict):

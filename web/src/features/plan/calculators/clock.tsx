@@ -26,8 +26,8 @@ export function ClockCalculator({
           onChange={(event) => setEasy(event.target.value as "left" | "right")}
           className={FIELD}
         >
-          <option>{t("plan:clock.right")}</option>
-          <option>{t("plan:clock.left")}</option>
+          <option value="right">{t("plan:clock.right")}</option>
+          <option value="left">{t("plan:clock.left")}</option>
         </select>
       </label>
       <Answered query={orders}>

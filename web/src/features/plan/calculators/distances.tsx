@@ -26,9 +26,9 @@ export function DistancesCalculator({
           onChange={(event) => setChosen(event.target.value)}
           className={FIELD}
         >
-          <option>{t("plan:distances.small")}</option>
-          <option>{t("plan:distances.medium")}</option>
-          <option>{t("plan:distances.large")}</option>
+          <option value="small">{t("plan:distances.small")}</option>
+          <option value="medium">{t("plan:distances.medium")}</option>
+          <option value="large">{t("plan:distances.large")}</option>
         </select>
         {t("plan:distances.animal_up_to")}
         <NumberField

@@ -40,8 +40,8 @@ export function HeightsCalculator({
           onChange={(event) => setUnit(event.target.value as "cm" | "in")}
           className={FIELD}
         >
-          <option>{t("plan:heights.cm")}</option>
-          <option>{t("plan:heights.in")}</option>
+          <option value="cm">{t("plan:heights.cm")}</option>
+          <option value="in">{t("plan:heights.in")}</option>
         </select>
       </div>
       {withers !== null && (

@@ -25,14 +25,21 @@ export function SidesCalculator({
           onChange={(event) => setEasy(event.target.value as "left" | "right")}
           className={FIELD}
         >
-          <option>{t("plan:sides.left")}</option>
-          <option>{t("plan:sides.right")}</option>
+          <option value="left">{t("plan:sides.left")}</option>
+          <option value="right">{t("plan:sides.right")}</option>
         </select>
       </label>
       <Answered query={sides}>
         {({ blocks }) => (
           <>
-            <p className="num">{blocks.map((b) => `${b.reps} ${b.side}`).join(" · ")}</p>
+            <p className="num">
+              {blocks
+                .map(
+                  (b) =>
+                    `${b.reps} ${b.side === "left" ? t("plan:sides.left") : t("plan:sides.right")}`,
+                )
+                .join(" · ")}
+            </p>
             <Button onClick={() => onFill({ name: "side", levels: [easy, weak] })}>
               {t("plan:sides.vary_the_side")}
             </Button>
