@@ -38,7 +38,7 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # come one after another, as both at once are no sooner done and tests that measure an instant would be
 # held up by the others.
 test:
-	@$(AT_ONCE) -j3 test-tools .venv/.ready-dev web/dist/index.html lint-web check-types
+	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html lint-web check-types
 	@$(AT_ONCE) -j2 check-python test-web
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
@@ -60,14 +60,17 @@ check: .venv/.ready-dev web/node_modules/.ready
 	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || { $(apt_get) python3-venv; }
 	$(PYTHON) -m venv .venv
 
+# What the tests need holds what runs Frequens, in the same versions: who needs it anyway takes it at
+# once. Packages are compiled as they are used, as most of them never are.
+PACKAGES ?= requirements.txt
+pip_install = $(BIN)/pip install -q --disable-pip-version-check --no-compile
 .venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
-	$(BIN)/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
-	$(BIN)/pip install -q --disable-pip-version-check --no-deps -e .
-	@touch $@
+	$(pip_install) --require-hashes -r $(PACKAGES)
+	$(pip_install) --no-deps -e .
+	@cp $(PACKAGES) $@
 
-# Compiled as it is used: most of it never is.
 .venv/.ready-dev: requirements-dev.txt .venv/.ready
-	$(BIN)/pip install -q --disable-pip-version-check --no-compile --require-hashes -r requirements-dev.txt
+	@cmp -s requirements-dev.txt .venv/.ready || $(pip_install) --require-hashes -r requirements-dev.txt
 	@touch $@
 
 web/node_modules/.ready: web/package-lock.json web/package.json
@@ -165,7 +168,7 @@ screenshots: .venv/.ready-dev web/dist/index.html
 
 # What is shipped is what was tested: the same versions everywhere.
 lock: .venv/.ready-dev
-	$(BIN)/pip install -q --disable-pip-version-check uv
+	$(pip_install) uv
 	$(BIN)/uv pip compile -q --generate-hashes --extra dev pyproject.toml -o requirements-dev.txt
 	$(BIN)/uv pip compile -q --generate-hashes -c requirements-dev.txt pyproject.toml -o requirements.txt
 	$(BIN)/uv pip compile -q --generate-hashes -c requirements-dev.txt --extra servers pyproject.toml -o requirements-servers.txt
