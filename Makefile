@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -92,10 +92,14 @@ check-python: .venv/.ready-dev
 	$(BIN)/lint-imports
 	$(MANAGE) makemigrations --check --dry-run
 
-check-web: lint-web check-types
+check-web: lint-web check-tsc check-types
 
 lint-web: web/node_modules/.ready
 	cd web && npm run -s lint
+
+# A build does this as well.
+check-tsc: web/node_modules/.ready
+	cd web && npm run -s check
 
 check-types: types
 	git diff --exit-code -- web/src/api/schema.d.ts

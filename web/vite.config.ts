@@ -49,5 +49,10 @@ export default defineConfig({
     },
   },
   // Files that need a page say so in their first line: making one takes two seconds.
-  test: { environment: "node", include: ["tests/**/*.test.ts?(x)"] },
+  test: {
+    environment: "node",
+    include: ["tests/**/*.test.ts?(x)"],
+    // One of them waits for most of its time; else it would be one process on two cores.
+    maxWorkers: 3,
+  },
 });

@@ -36,10 +36,15 @@ def behaviour(trainer):
     return made.json()["id"]
 
 
+@pytest.fixture(scope="module")
+def taken_in(trainer, shot):
+    return trainer.settled(trainer.upload(shot)["id"])
+
+
 @pytest.fixture
-def film(trainer, shot, behaviour):
-    """A fresh film, filmed under the bell plan, with nothing coded."""
-    film = trainer.settled(trainer.upload(shot)["id"])
+def film(trainer, taken_in, behaviour):
+    """The film, filmed under the bell plan, with nothing coded."""
+    film = cleaned(trainer, taken_in)
     said = trainer.ask(
         "POST", f"/api/behaviours/{behaviour}/sessions", json={"session_id": film["session_id"]}
     )

@@ -7,6 +7,8 @@ from playwright.sync_api import expect
 
 from tests.long import few
 
+from .conftest import shot_film
+
 
 @pytest.fixture
 def measured(trainer, coded):
@@ -94,8 +96,8 @@ def test_a_rep_opens_its_frames(opened, findings, coded):
     )
 
 
-def test_a_session_without_marks_says_what_to_do(page, house, trainer, coded):
-    film = trainer.settled(trainer.upload(coded["path"], "again.mp4")["id"])
+def test_a_session_without_marks_says_what_to_do(page, house, trainer, tmp_path):
+    film = trainer.settled(trainer.upload(shot_film(tmp_path, "short.mp4", 4, seed=4))["id"])
     page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Nothing is coded yet")
     page.get_by_role("link", name="To the bench").click()

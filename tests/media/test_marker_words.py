@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from frequens.media.decode.samples import RATE
 from frequens.media.sound.words import APART_S, VoiceListener, Voices, find_words, heard_voices
-from frequens.media.sound.words.matching import _inside
+from frequens.media.sound.words.matching import EDGE_S, LONGEST_S, _examples, _inside
 from frequens.media.sound.words.spectrum import BANDS, ROWS
 from frequens.simulator.camera import script_session
 from frequens.simulator.camera.soundtrack import soundtrack
@@ -114,6 +114,31 @@ def test_refusing_a_wrong_place_moves_what_sounds_like_it_behind():
     assert score_at(before, 5.0) > score_at(before, 11.0)
     assert score_at(after, 11.0) <= score_at(before, 11.0)
     assert score_at(after, 5.0) == pytest.approx(score_at(before, 5.0))
+
+
+def spoken_at(instants, length_s, word_s=0.3):
+    """A rising tone at each instant, and a little noise."""
+    samples = 0.002 * np.random.default_rng(3).standard_normal(round(length_s * RATE))
+    t = np.arange(round(word_s * RATE)) / RATE
+    sweep = np.sin(2 * np.pi * (700 * t + 900 * t**2)) * np.hanning(len(t))
+    for instant in instants:
+        samples[round(instant * RATE) :][: len(t)] += sweep
+    return heard_voices(samples.astype(np.float32))
+
+
+@pytest.mark.parametrize("rest_s", [0.45, 0.6])
+def test_a_word_at_the_very_end_of_the_film_is_found(rest_s):
+    found = find_words(spoken_at((1.0, 3.0, 5.0, 9.0), 9.0 + rest_s), [1.0, 3.0])
+    assert all(np.abs(found.t_s - at).min() < 0.05 for at in (5.0, 9.0))
+    assert found.t_s.max() < 9.0 + rest_s
+
+
+@pytest.mark.parametrize(("word_s", "lasts_s"), [(0.3, 0.3), (0.55, 0.55), (1.6, LONGEST_S)])
+def test_of_a_long_word_no_more_is_an_example_than_a_word_lasts(word_s, lasts_s):
+    assert LONGEST_S == 0.6
+    examples = _examples(spoken_at((1.0, 4.0), 6.0, word_s).db(), [1.0, 4.0])
+    told = examples.patches.shape[1] / ROWS - 2 * EDGE_S
+    assert told == pytest.approx(lasts_s, abs=0.08)
 
 
 def test_a_sound_of_no_length_has_no_rows():

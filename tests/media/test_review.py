@@ -10,7 +10,7 @@ import av
 import pytest
 
 from frequens.media.decode.container import FilmFault
-from frequens.media.decode.frames import index_frames
+from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.media.decode.probe import probe
 from frequens.media.ingest.review import ReviewOptions, make_review_copy, same_times
 from frequens.simulator.camera.strip import read_number
@@ -30,6 +30,15 @@ def copy_of(film_of, tmp_path):
         return made
 
     return copy
+
+
+@pytest.mark.parametrize(("last", "is_same"), [(14_000, True), (14_001, False)])
+def test_times_are_told_from_each_ones_own_first_frame_in_its_own_units(last, is_same):
+    one = FrameIndex((1, 30), (4, 5, 7))
+    other = FrameIndex((1, 90_000), (5_000, 8_000, last))
+    assert same_times(one, other) is is_same
+    assert same_times(other, one) is is_same
+    assert not same_times(one, FrameIndex((1, 30), (4, 5)))
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -103,6 +103,17 @@ def test_closely_what_begins_late_or_early_keeps_its_place():
         np.testing.assert_array_equal(rows[:, 1], np.round(groups.max(axis=1) * 127))
 
 
+def test_what_is_louder_than_can_be_written_is_as_loud_as_can_be():
+    """Films hold sound as floating numbers, too, and those may pass full scale."""
+    file = io.BytesIO()
+    writer = _FineWriter(file, 2)
+    wave = np.repeat(np.array([-1.5, 1.5, -0.5, 0.5], np.float32), _FineWriter.GROUP // 2)
+    writer.add(0, wave, wave)
+    writer.finish()
+    rows = np.frombuffer(file.getvalue(), np.int8).reshape(-1, 3)
+    assert rows[:, :2].tolist() == [[-128, 127], [-64, 64]]
+
+
 def test_a_silent_film_has_no_overview(film_of, tmp_path):
     silent = tmp_path / "silent.mp4"
     with av.open(str(film_of("60"))) as source, av.open(str(silent), "w") as target:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import copy
+
 import hypothesis
 import pytest
 import schemathesis
@@ -14,7 +16,9 @@ from schemathesis.checks import not_a_server_error
 from frequens.server.api import api
 from frequens.server.wsgi import application
 
-SCHEMA = schemathesis.openapi.from_dict(dict(api.get_openapi_schema()))
+from .api_description import DESCRIBED
+
+SCHEMA = schemathesis.openapi.from_dict(copy.deepcopy(dict(DESCRIBED)))
 SCHEMA.app = application
 #: Each by its own name: tests that share one are run once where several processes share the work.
 OPERATIONS = [found.ok() for found in SCHEMA.get_all_operations()]

@@ -12,10 +12,10 @@ import random
 
 import pytest
 
-from frequens.server.api import api
 from frequens.server.plans.calculators import CALCULATORS
 from tests.long import few
 
+from .api_description import DESCRIBED
 from .conftest import sent
 
 VALUES = [
@@ -26,8 +26,6 @@ VALUES = [
 ]  # fmt: skip
 TEXTS = ["", "x", "-1", "9" * 5000, "\ud800", "%00", "1e309", "ÿ", "null", "0-0"]
 SEED = 20261125
-#: Made once: to describe the whole API takes a second.
-DESCRIBED = api.get_openapi_schema()
 OPERATIONS = [
     (method.upper(), path, operation)
     for path, methods in DESCRIBED["paths"].items()

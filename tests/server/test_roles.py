@@ -14,14 +14,14 @@ from django.urls import get_resolver
 from django.utils import timezone
 
 from frequens.server.accounts.models import Invitation, Membership, Role, Workspace
-from frequens.server.api import api
 from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
 from frequens.server.who_may import MAY
 
+from .api_description import DESCRIBED
 from .conftest import PASSWORD, put, sent
 
-SCHEMA = api.get_openapi_schema()["paths"]
+SCHEMA = DESCRIBED["paths"]
 #: Without a login: there is no role to ask for yet.
 OPEN = {
     *("first_account", "make_first_account", "enter_by_phone_code"),

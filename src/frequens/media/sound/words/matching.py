@@ -200,7 +200,7 @@ class _Best:
             return
         total, power = _sliding(film.sum(axis=1), length), _sliding((film**2).sum(axis=1), length)
         size = np.sqrt(np.maximum(power - total**2 / (length * bands), 0)) + 1e-6
-        is_heard = (total > faint * length * bands)[: max(0, len(film) - lead)]
+        is_heard = total > faint * length * bands
         starts = np.flatnonzero(is_heard & (np.arange(len(is_heard)) % 2 == 0))
         kernels = np.stack([_whole(_shifted(patches, shift)) for shift in SHIFTS])
         table = kernels.reshape(len(SHIFTS) * count, -1).T
