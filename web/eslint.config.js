@@ -19,7 +19,7 @@ export default tseslint.config(
         {
           mode: "jsx-only",
           "jsx-attributes": {
-            include: ["aria-label", "title", "label", "hint", "caption", "placeholder"],
+            include: ["aria-label", "title", "label", "hint", "caption", "placeholder", "words"],
           },
           callees: { exclude: [".*"] },
           // Signs and units are the same everywhere.

@@ -133,7 +133,7 @@ const WITH_VALUE: Record<string, (value: string, titleOf: Titles) => Omit<RepFil
     holds: (r) => r.stretch === Number(value),
   }),
   caught: (value) => ({
-    words: `Marked ${caughtWords(value)}`,
+    words: t("domain:rep_filter.marked_on", { what: caughtWords(value) }),
     holds: (r) => r.caught === value,
   }),
   placement: (value) => ({

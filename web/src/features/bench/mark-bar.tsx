@@ -242,7 +242,11 @@ function RepMarks({ marking, keys }: MarkRowProps) {
           {t("bench:mark_bar.behaviour")}
         </span>
         {beside.length > 0 && (
-          <MarkMenu marking={marking} ids={beside.map((e) => e.id)} words="more" />
+          <MarkMenu
+            marking={marking}
+            ids={beside.map((e) => e.id)}
+            words={t("bench:mark_bar.more")}
+          />
         )}
       </div>
     );
@@ -304,7 +308,11 @@ function RepMarks({ marking, keys }: MarkRowProps) {
       <RepValue marking={marking} />
       <RepName marking={marking} />
       {beside.length > 0 && (
-        <MarkMenu marking={marking} ids={beside.map((e) => e.id)} words="more" />
+        <MarkMenu
+          marking={marking}
+          ids={beside.map((e) => e.id)}
+          words={t("bench:mark_bar.more")}
+        />
       )}
     </div>
   );

@@ -228,7 +228,9 @@ function behaviours(marking: Marking): string[] {
 /** What the number of a rep is, with its unit, where its step says so. */
 function quantityOf(marking: Marking, mark: StoredEvent): string {
   const quantity = stepOf(marking, mark)?.quantity;
-  return quantity ? [quantity.name, quantity.unit].filter(Boolean).join(", ") : "measured";
+  return quantity
+    ? [quantity.name, quantity.unit].filter(Boolean).join(", ")
+    : t("bench:mark_details.measured");
 }
 
 /** The step a mark stands under. */

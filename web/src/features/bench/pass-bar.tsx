@@ -164,7 +164,7 @@ function WordPlaces({ places, marking, keys }: PassBarProps) {
         {nounFor(places.open.length, "place")}
       </span>
       <HowMany of={t("bench:pass_bar.places")} {...places} />
-      <Next to={next} marking={marking} keys={keys} words="look" />
+      <Next to={next} marking={marking} keys={keys} words={t("bench:pass_bar.look")} />
       {at && (
         <button
           type="button"

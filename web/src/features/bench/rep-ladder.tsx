@@ -285,7 +285,7 @@ const Waiting = memo(function Waiting({
     ? t("bench:rep_ladder.shown_unasked")
     : paid > 0
       ? t("bench:rep_ladder.wait_paid")
-      : "waited";
+      : t("bench:rep_ladder.waited");
   return (
     <button
       type="button"

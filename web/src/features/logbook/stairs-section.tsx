@@ -107,8 +107,10 @@ export function StairsSection(props: StairsProps & { isNarrow?: boolean }) {
 }
 
 function daysAgo(days: number): string {
-  if (days === 0) return "today";
-  return days === 1 ? "yesterday" : t("logbook:stairs_section.days_days_ago", { days });
+  if (days === 0) return t("logbook:stairs_section.today");
+  return days === 1
+    ? t("logbook:stairs_section.yesterday")
+    : t("logbook:stairs_section.days_days_ago", { days });
 }
 
 function shortened(text: string, most: number): string {

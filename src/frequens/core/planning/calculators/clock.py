@@ -4,22 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...words.spoken import calculators as said
 from .checks import whole
 
 #: Positions on an imaginary clock face around the animal, 12 ahead of it, easiest first.
 STAGES: tuple[tuple[int, ...], ...] = ((3, 9), (8, 4), (7, 5), (6,))
-CLOCK = (
-    "Things fall first at 3 and 9 o'clock, then 8 and 4, then 7 and 5, then 6, behind the animal; "
-    "vary one thing at a time."
-)
-CLOCK_CAUTION = (
-    "What falls behind an animal may frighten it: begin far and quiet, and go back a stage at "
-    "the first sign of strain."
-)
-SIDES = "Begin with the easy side, 3 to 5 reps a side, play between; more reps on the weak one."
-SIDES_CAUTION = (
-    "A side that stays weak or is refused may hurt: ask the veterinarian before more reps."
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +60,7 @@ def clock_orders(reps_per_stage: int = 4, easy_side: str = "right") -> ClockPlan
         ordered = sorted(positions, key=lambda p: is_right[p] != (easy_side == "right"))
         turns = tuple(ordered[n % len(ordered)] for n in range(reps_per_stage))
         stages.append(ClockStage(turns))
-    return ClockPlan(tuple(stages), CLOCK, CLOCK_CAUTION)
+    return ClockPlan(tuple(stages), said.CLOCK, said.CLOCK_CAUTION)
 
 
 def side_allotment(
@@ -99,4 +88,4 @@ def side_allotment(
             blocks.append(SideBlock(side, size))
             left[side] -= size
         side = weak if side == easy else easy
-    return SidePlan(tuple(blocks), totals, SIDES, SIDES_CAUTION)
+    return SidePlan(tuple(blocks), totals, said.SIDES, said.SIDES_CAUTION)

@@ -6,6 +6,7 @@ import random
 from dataclasses import dataclass
 from typing import Literal
 
+from ...words.spoken import calculators as said
 from .checks import between, positive, whole
 
 MOST_STEPS = 500
@@ -13,23 +14,9 @@ Unit = Literal["cm", "in"]
 Size = Literal["small", "medium", "large"]
 #: Common practice: strides of a first distance, by the size of the animal.
 FIRST_STRIDES: dict[Size, int] = {"small": 2, "medium": 3, "large": 5}
-DISTANCES = (
-    "A first distance is two strides for a small animal, three for a medium one and five for a "
-    "large one; it grows by one stride at a time."
-)
 #: Common practice: a bar goes up by 10 cm or 4 in at a time.
 BAR_STEP: dict[Unit, float] = {"cm": 10.0, "in": 4.0}
 CM_AN_INCH = 2.54
-BARS = "A bar starts at about half its final height and goes up 10 cm (4 in) at a time over weeks."
-JUMPS = "A long jump spans twice its height."
-GROWING = (
-    "Growing animals do not jump high or repeat impacts: full heights only after the "
-    "veterinarian agrees, and by the rules of the sport's body. Non-slip floor."
-)
-ONE_AT_A_TIME = "Raise one criterion at a time, and pay the step below until the new one is sure."
-BEFORE_IT_LEAVES = (
-    "Duration is built by paying before the animal leaves; now and then an easier one in between."
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +73,7 @@ def numeric_ladder(
         if len(values) > MOST_STEPS:
             raise ValueError(f"more than {MOST_STEPS} steps: take a larger one")
     values[-1] = float(goal)
-    return Ladder(tuple(values), ONE_AT_A_TIME, "")
+    return Ladder(tuple(values), said.ONE_AT_A_TIME, "")
 
 
 def height_ladder(final: float, unit: Unit = "cm") -> Ladder:
@@ -102,7 +89,7 @@ def height_ladder(final: float, unit: Unit = "cm") -> Ladder:
     steps = int((final / 2) / step + 1e-9)
     start = final - step * steps
     found = numeric_ladder(start, final, step=step)
-    return Ladder(found.values, BARS, GROWING)
+    return Ladder(found.values, said.BARS, said.GROWING)
 
 
 def height_from_withers(withers_cm: float, share: float = 1.0, unit: Unit = "cm") -> Ladder:
@@ -129,13 +116,13 @@ def distance_ladder(size: Size, goal: float) -> Ladder:
         raise ValueError(f"size must be small, medium or large, not {size!r}")
     first = min(FIRST_STRIDES[size], positive("goal", goal))
     if first == goal:
-        return Ladder((float(goal),), DISTANCES, ONE_AT_A_TIME)
-    return Ladder(numeric_ladder(first, goal, step=1).values, DISTANCES, ONE_AT_A_TIME)
+        return Ladder((float(goal),), said.DISTANCES, said.ONE_AT_A_TIME)
+    return Ladder(numeric_ladder(first, goal, step=1).values, said.DISTANCES, said.ONE_AT_A_TIME)
 
 
 def jump_span(height: float) -> JumpSpan:
     """Twice the height. Raises ValueError for a height that is not above 0."""
-    return JumpSpan(height, 2 * positive("height", height), JUMPS, GROWING)
+    return JumpSpan(height, 2 * positive("height", height), said.JUMPS, said.GROWING)
 
 
 def duration_plan(mean_s: float, reps: int, seed: int, spread: float = 0.5) -> Ladder:
@@ -155,7 +142,7 @@ def duration_plan(mean_s: float, reps: int, seed: int, spread: float = 0.5) -> L
     chance.shuffle(offsets)
     offsets = _without_climbs(offsets)
     values = tuple(round(mean_s * (1 + offset), 3) for offset in offsets)
-    return Ladder(values, BEFORE_IT_LEAVES, "")
+    return Ladder(values, said.BEFORE_IT_LEAVES, "")
 
 
 def _without_climbs(offsets: list[float]) -> list[float]:

@@ -6,16 +6,11 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ...words.spoken import calculators as said
 from .checks import between, positive, whole
 
 #: Common practice: at most a tenth of the day's energy in treats.
 MOST_ENERGY_SHARE = 0.1
-MIX = "A timid learner gets most rewards away from the scary thing: 75 % off, 25 % on."
-MIX_CAUTION = "The animal moves into what frightens it, never the reverse."
-COUNT = "Count food into the day's ration: at most a tenth of the day's energy in treats."
-COUNT_CAUTION = (
-    "Mind allergies and choking sizes; old, ill or overweight animals: ask the vet first."
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +51,7 @@ def placement_budget(rewards: int, mix: Mapping[str, float] | None = None) -> Pl
     rest = rewards - sum(shared.values())
     for place in sorted(exact, key=lambda p: shared[p] - exact[p])[:rest]:
         shared[place] += 1
-    return PlacementBudget(shared, MIX, MIX_CAUTION)
+    return PlacementBudget(shared, said.MIX, said.MIX_CAUTION)
 
 
 def prepare_rewards(
@@ -82,4 +77,4 @@ def prepare_rewards(
     if energy is not None and day_kj is not None:
         share = energy / positive("day_kj", day_kj)
     over = None if share is None else share > MOST_ENERGY_SHARE
-    return Preparation(pieces, energy, share, over, COUNT, COUNT_CAUTION)
+    return Preparation(pieces, energy, share, over, said.COUNT, said.COUNT_CAUTION)

@@ -7,18 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ...words.spoken import calculators as said
 from .checks import between, positive
 
 FIRST_SESSION_S, LONGEST_SHAPING_S = 90.0, 300.0
 BLOCK_S = 150.0
-DOSES = (
-    "A first shaping session is 1 to 2 min, none over 5 min; blocks of 2 to 3 min with play, "
-    "toilet or sniffing breaks; end on a success."
-)
-DOSES_CAUTION = (
-    "Water and shade; stop at heavy breathing, lameness or reluctance. Old, young, pregnant, "
-    "overweight or injured animals: fewer reps, ask the veterinarian first."
-)
 #: What a stage is for: getting used to touch, noise or what follows; short goes before the real
 #: equipment; a pick-up and hand-over; or one of the trainer's own.
 StageKind = Literal["getting_used", "short_goes", "fetch", "own"]
@@ -80,6 +73,6 @@ def dose_plan(work_s: float, block_s: float = BLOCK_S, break_s: float = 120.0) -
         tuple([work_s / count] * count),
         break_s if count > 1 else 0.0,
         work_s > LONGEST_SHAPING_S,
-        DOSES,
-        DOSES_CAUTION,
+        said.DOSES,
+        said.DOSES_CAUTION,
     )

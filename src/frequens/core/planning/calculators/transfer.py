@@ -6,22 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ...words.spoken import calculators as said
 from .checks import between, whole
 
 #: Common practice: food in the hand for a handful of reps at most.
 MOST_LURES = 5
-CUE = (
-    "New cue first, a clear pause, then the old signal; never both at once. Then fade the old one."
-)
-CUE_CAUTION = (
-    "A cue said over a half-made behaviour names the half: wait until the behaviour is sure."
-)
-LURE = (
-    "Lures go within a handful of reps (five or fewer): food in hand, empty hand, smaller gesture."
-)
-LURE_CAUTION = "A lure kept too long becomes part of the picture: without it nothing happens."
-CHAIN = "Train the parts alone, then join them, forward or from the end; find the link that breaks."
-CHAIN_CAUTION = "When a chain breaks, go back to the part that broke, not to the start of it all."
 Level = Literal["food_lure", "empty_hand", "gesture", "none"]
 
 
@@ -82,7 +71,7 @@ def cue_transfer(reps: int = 12, pause_s: float = 0.5, longest_pause_s: float = 
         share = rep / max(1, helped - 1)
         pause = round(pause_s + share * (longest_pause_s - pause_s), 2)
         plan.append(CueRep(rep + 1, pause, "full" if rep < full else "smaller"))
-    return CueTransfer(tuple(plan), CUE, CUE_CAUTION)
+    return CueTransfer(tuple(plan), said.CUE, said.CUE_CAUTION)
 
 
 def lure_fading(
@@ -102,7 +91,7 @@ def lure_fading(
     levels = tuple(level for level, count in counts.items() for _ in range(count))
     if not levels:
         raise ValueError("at least one rep is needed")
-    return LureFading(levels, lures > MOST_LURES, LURE, LURE_CAUTION)
+    return LureFading(levels, lures > MOST_LURES, said.LURE, said.LURE_CAUTION)
 
 
 def chain_plan(
@@ -123,4 +112,4 @@ def chain_plan(
         joined = [tuple(parts[:n]) for n in range(2, len(parts) + 1)]
     else:
         joined = [tuple(parts[-n:]) for n in range(2, len(parts) + 1)]
-    return ChainPlan((*alone, *joined), CHAIN, CHAIN_CAUTION)
+    return ChainPlan((*alone, *joined), said.CHAIN, said.CHAIN_CAUTION)
