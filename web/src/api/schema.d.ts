@@ -4842,17 +4842,14 @@ export interface components {
         };
         /**
          * PlanStep
-         * @description One step of the flight; the last one reached is the behaviour itself.
+         * @description One step of the flight, as a session knows it and with what only the plan says; the last one
+         *     reached is the behaviour itself.
          */
         PlanStep: {
             /** Key */
             key: string;
             /** Title */
             title?: string;
-            /** Criterion */
-            criterion?: string;
-            /** Raises */
-            raises?: ("topography" | "precision" | "speed" | "duration" | "distance" | "distraction")[];
             /**
              * Mark At
              * @enum {string}
@@ -4860,15 +4857,8 @@ export interface components {
             mark_at?: "onset" | "hold" | "offset";
             /** Hold S */
             hold_s?: number;
-            /**
-             * Way
-             * @enum {string}
-             */
-            way?: "free_shaping" | "capturing" | "luring" | "targeting";
             /** Fallback */
             fallback?: string;
-            /** Retired */
-            retired?: boolean;
             /** Parts */
             parts?: components["schemas"]["ChainPart"][];
             /** Until Release */
@@ -4880,6 +4870,17 @@ export interface components {
             answers?: boolean;
             /** Rate Floor Per Min */
             rate_floor_per_min?: number;
+            /** Criterion */
+            criterion?: string;
+            /** Raises */
+            raises?: ("topography" | "precision" | "speed" | "duration" | "distance" | "distraction")[];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way?: "free_shaping" | "capturing" | "luring" | "targeting";
+            /** Retired */
+            retired?: boolean;
         };
         /**
          * WorkedSessionOut

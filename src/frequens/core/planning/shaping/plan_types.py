@@ -9,8 +9,8 @@ from typing import Literal, NotRequired
 
 from typing_extensions import TypedDict
 
-from ...formats.session_document.plan_types import ChainPart, CueMeaning, PlanRule, StepQuantity
-from ...model.events import MarkAt, MarkerKind
+from ...formats.session_document.plan_types import CueMeaning, PlanRule, SessionStep
+from ...model.events import MarkerKind
 from ..calculators.schedules import StageKind
 
 Way = Literal["free_shaping", "capturing", "luring", "targeting"]
@@ -30,24 +30,14 @@ Hazard = Literal[
 ]
 
 
-class PlanStep(TypedDict):
-    """One step of the flight; the last one reached is the behaviour itself."""
+class PlanStep(SessionStep):
+    """One step of the flight, as a session knows it and with what only the plan says; the last one
+    reached is the behaviour itself."""
 
-    key: str
-    title: NotRequired[str]
     criterion: NotRequired[str]
     raises: NotRequired[list[Dimension]]
-    mark_at: NotRequired[MarkAt]
-    hold_s: NotRequired[float]
     way: NotRequired[Way]
-    fallback: NotRequired[str]
     retired: NotRequired[bool]
-    parts: NotRequired[list[ChainPart]]
-    until_release: NotRequired[bool]
-    quantity: NotRequired[StepQuantity]
-    help: NotRequired[str]
-    answers: NotRequired[bool]
-    rate_floor_per_min: NotRequired[float]
 
 
 class PlanMarker(TypedDict):
