@@ -54,5 +54,7 @@ export default defineConfig({
     include: ["tests/**/*.test.ts?(x)"],
     // One of them waits for most of its time; else it would be one process on two cores.
     maxWorkers: 3,
+    // A loaded machine is slow, not wrong.
+    testTimeout: 60_000,
   },
 });

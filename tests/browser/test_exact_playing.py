@@ -25,8 +25,11 @@ def films(trainer, tmp_path_factory):
 
 @pytest.fixture
 def busy(kind):
-    """Two cores that have something else to do; for one kind only, as all others wait for it."""
-    work = "while True: pass"
+    """Two cores that have something else to do; for one kind only, as all others wait for it.
+
+    They end with whoever began them, however that ends.
+    """
+    work = "import os\nbegun_by = os.getppid()\nwhile os.getppid() == begun_by: pass"
     is_busy = kind == "60"
     others = [subprocess.Popen([sys.executable, "-c", work]) for _ in range(2 * is_busy)]
     yield

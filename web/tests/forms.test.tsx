@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, configure, render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
@@ -10,6 +10,9 @@ import type { LogbookOut } from "../src/domain/behaviour-logbook";
 import { Login } from "../src/features/account/login";
 import { HandDialog } from "../src/features/logbook/hand-dialog";
 import { LearnerDialog } from "../src/features/plan/learner-dialog";
+
+// A loaded machine is slow, not wrong.
+configure({ asyncUtilTimeout: 30_000 });
 
 // Relative addresses are for browsers; the client of the API takes its Request when it is loaded.
 vi.hoisted(() => {
