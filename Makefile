@@ -62,7 +62,7 @@ check: .venv/.ready-dev web/node_modules/.ready
 
 # What the tests need holds what runs Frequens, in the same versions: who needs it anyway takes it at
 # once. Packages are compiled as they are used, as most of them never are.
-PACKAGES ?= requirements.txt
+PACKAGES = requirements.txt
 pip_install = $(BIN)/pip install -q --disable-pip-version-check --no-compile
 .venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
 	$(pip_install) --require-hashes -r $(PACKAGES)
