@@ -92,18 +92,21 @@ def test_what_was_marked_or_refused_is_not_offered_again(sessions):
     assert np.all(np.abs(found.t_s[:, None] - marked) > 0.1)
 
 
+def spoken_at(instants, length_s, word_s=0.3):
+    """Words at instants by the tone they rise from, Hz, and a little noise."""
+    samples = 0.002 * np.random.default_rng(3).standard_normal(round(length_s * RATE))
+    t = np.arange(round(word_s * RATE)) / RATE
+    for tone, at in instants.items():
+        sweep = np.sin(2 * np.pi * (tone * t + 900 * t**2)) * np.hanning(len(t))
+        for instant in at:
+            samples[round(instant * RATE) :][: len(t)] += sweep
+    return heard_voices(samples.astype(np.float32))
+
+
 def test_refusing_a_wrong_place_moves_what_sounds_like_it_behind():
     """A rhyme said twice: once refused, the other falls."""
-    chance = np.random.default_rng(3)
-    tone = {"word": 700.0, "other": 1_150.0}
-    samples = 0.002 * chance.standard_normal(20 * RATE)
     at = {"word": (1.0, 3.0, 5.0, 7.0), "other": (9.0, 11.0, 13.0)}
-    t = np.arange(round(0.3 * RATE)) / RATE
-    for kind, instants in at.items():
-        sweep = np.sin(2 * np.pi * (tone[kind] * t + 900 * t**2)) * np.hanning(len(t))
-        for instant in instants:
-            samples[round(instant * RATE) : round(instant * RATE) + len(t)] += sweep
-    voices = heard_voices(samples.astype(np.float32))
+    voices = spoken_at({700.0: at["word"], 1_150.0: at["other"]}, 20)
 
     def score_at(found, instant):
         near = np.abs(found.t_s - instant)
@@ -116,19 +119,9 @@ def test_refusing_a_wrong_place_moves_what_sounds_like_it_behind():
     assert score_at(after, 5.0) == pytest.approx(score_at(before, 5.0))
 
 
-def spoken_at(instants, length_s, word_s=0.3):
-    """A rising tone at each instant, and a little noise."""
-    samples = 0.002 * np.random.default_rng(3).standard_normal(round(length_s * RATE))
-    t = np.arange(round(word_s * RATE)) / RATE
-    sweep = np.sin(2 * np.pi * (700 * t + 900 * t**2)) * np.hanning(len(t))
-    for instant in instants:
-        samples[round(instant * RATE) :][: len(t)] += sweep
-    return heard_voices(samples.astype(np.float32))
-
-
 @pytest.mark.parametrize("rest_s", [0.45, 0.6])
 def test_a_word_at_the_very_end_of_the_film_is_found(rest_s):
-    found = find_words(spoken_at((1.0, 3.0, 5.0, 9.0), 9.0 + rest_s), [1.0, 3.0])
+    found = find_words(spoken_at({700.0: (1.0, 3.0, 5.0, 9.0)}, 9.0 + rest_s), [1.0, 3.0])
     assert all(np.abs(found.t_s - at).min() < 0.05 for at in (5.0, 9.0))
     assert found.t_s.max() < 9.0 + rest_s
 
@@ -136,7 +129,7 @@ def test_a_word_at_the_very_end_of_the_film_is_found(rest_s):
 @pytest.mark.parametrize(("word_s", "lasts_s"), [(0.3, 0.3), (0.55, 0.55), (1.6, LONGEST_S)])
 def test_of_a_long_word_no_more_is_an_example_than_a_word_lasts(word_s, lasts_s):
     assert LONGEST_S == 0.6
-    examples = _examples(spoken_at((1.0, 4.0), 6.0, word_s).db(), [1.0, 4.0])
+    examples = _examples(spoken_at({700.0: (1.0, 4.0)}, 6.0, word_s).db(), [1.0, 4.0])
     told = examples.patches.shape[1] / ROWS - 2 * EDGE_S
     assert told == pytest.approx(lasts_s, abs=0.08)
 
