@@ -44,20 +44,20 @@
     was = is;
   }).observe(document.body, { subtree: true, attributes: true });
 
-  // A film: its own pictures' times, in the moment each is shown.
+  // A film: the pictures that are painted, by their own times, in the frame each is painted in. What
+  // the hidden player tells of itself may be a picture behind that.
   let lastS = null;
-  const picture = (video, ms, meta) => {
-    const s = meta.mediaTime;
+  const draw = CanvasRenderingContext2D.prototype.drawImage;
+  CanvasRenderingContext2D.prototype.drawImage = function (picture, ...more) {
+    const s = picture.timestamp / 1e6;
     if (lastS !== null && s > lastS && s - lastS < 0.2) {
       for (const onset of told.onsets_s) {
-        if (lastS < onset - 0.001 && s >= onset - 0.001) sees(ms);
+        if (lastS < onset - 0.001 && s >= onset - 0.001) sees(document.timeline.currentTime);
       }
     }
     lastS = s;
-    video.requestVideoFrameCallback((now, next) => picture(video, now, next));
+    return draw.call(this, picture, ...more);
   };
-  const video = document.querySelector("video");
-  if (video) video.requestVideoFrameCallback((now, meta) => picture(video, now, meta));
 
   const start = AudioBufferSourceNode.prototype.start;
   AudioBufferSourceNode.prototype.start = function (...more) {

@@ -14,7 +14,6 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from frequens.core.drill import draw_acts, level_of, windows_of
-from frequens.media.decode.frames import index_frames
 from frequens.media.decode.samples import RATE
 from tests.house import House, Trainer
 from tests.media.other_yard import Box, lay
@@ -84,7 +83,6 @@ def drilled(
     trainer: Trainer,
     do: Callable[[], None],
     *,
-    most_s: float = FRAME_S,
     others: int = 0,
     least: int = 1,
 ) -> dict[str, Any]:
@@ -107,12 +105,12 @@ def drilled(
             for one, lag_s in zip(presses, did, strict=True)
             if one.get("lag_s") is not None
         ]
-        assert all(abs(lag_s - did_s) <= most_s for lag_s, did_s in shown), shown
+        assert all(abs(lag_s - did_s) <= FRAME_S for lag_s, did_s in shown), shown
         both += shown
         if len(both) >= LAGS and len(shown) >= least:
             measured, known = zip(*both, strict=True)
-            assert abs(statistics.median(measured) - statistics.median(known)) <= most_s
-            assert abs(statistics.stdev(measured) - statistics.stdev(known)) <= most_s
+            assert abs(statistics.median(measured) - statistics.median(known)) <= FRAME_S
+            assert abs(statistics.stdev(measured) - statistics.stdev(known)) <= FRAME_S
             return found
         run = f"/api/drills/{found['run']['id']}"
         assert trainer.ask("POST", f"{run}/left-out", json={"left_out": True}).ok
@@ -253,9 +251,7 @@ def test_a_hand_on_ones_own_film_is_measured_against_what_was_coded(
         # The review copy begins with the first frame, as the session does.
         begin(page, [], onsets_s=[rep["onset_s"] for rep in reps])
 
-    # A film's picture stands for longer than the display's frame.
-    picture_s = index_frames(shot).nominal_us / 1e6
-    found = drilled(page, trainer, on_the_film, most_s=picture_s)
+    found = drilled(page, trainer, on_the_film)
     assert found["run"]["source"] == "film"
     assert found["run"]["wrong"] == 0
 
