@@ -34,12 +34,11 @@ TESTS ?= not long
 # Beside one another; what each said stands together.
 AT_ONCE = $(MAKE) --no-print-directory -O
 
-# What all of it stands on is brought at once, and beside it goes what does not need it all; the suites
-# come one after another, as both at once are no sooner done and tests that measure an instant would be
-# held up by the others.
+# What all of it stands on is brought at once; the server's and the browser's tests come one after
+# another, as both at once are no sooner done and tests that measure an instant would be held up by the
+# others. Style and types are `make lint`'s.
 test:
-	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html lint-web check-types
-	@$(AT_ONCE) -j2 check-python test-web
+	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html test-web
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
@@ -132,7 +131,8 @@ test-postgres: .venv/.ready-dev web/dist/index.html
 test-browser: .venv/.ready-dev web/dist/index.html test-tools
 	$(BIN)/pytest -n 3 --dist loadfile -m '$(TESTS)' tests/browser
 
-lint: check-python check-web
+lint: .venv/.ready-dev web/node_modules/.ready
+	@$(AT_ONCE) -j2 check-python check-web
 
 format: .venv/.ready-dev web/node_modules/.ready
 	$(BIN)/ruff check --fix src tests bench tools

@@ -74,6 +74,7 @@ def test_the_ends_of_the_film_can_be_reached_and_not_passed(films, bench_of):
     check(bench, times)
 
 
+@pytest.mark.long
 def test_the_copy_is_used_where_it_is_made_already(films, bench_of, page, house):
     """A copy under way: its first piece decoded in the page, the rest by the server, all exact."""
     film = films["60"]

@@ -68,6 +68,7 @@ def test_a_phone_comes_in_by_the_picture_and_the_code_is_spent(desk, handset, la
     other.context.close()
 
 
+@pytest.mark.long
 def test_what_the_phone_leads_meets_the_film_the_large_screen_brings(
     desk, handset, lan, shot_bell, tmp_path
 ):

@@ -132,6 +132,7 @@ class TestRuns:
         assert total == pytest.approx(found.reps.median, rel=0.7)
 
 
+@pytest.mark.long
 class TestMonotone:
     """An easier step never takes longer in the mean: 300 runs, two standard errors."""
 

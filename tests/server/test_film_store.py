@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import hashlib
 import io
+import itertools
 import os
 import shutil
 import sys
@@ -29,6 +30,7 @@ from frequens.server.library import film_files, film_store, models
 from frequens.server.library.film_files import RemovedFilm, StoredFile, remove_leftovers
 from frequens.server.library.film_store import FilmStore, StoreFault
 from frequens.server.library.models import Film, Stage
+from tests.long import few
 from tests.object_store import FOLDER, ObjectStore
 
 from .conftest import sent
@@ -39,17 +41,19 @@ MADE = {
 }
 #: Every address of a film's files, with a stretch where the files are asked for by stretches.
 ADDRESSES = {
+    "review.mp4": "bytes=1000-4999",
+    "frames/100.jpg": None,
     "frames": None,
     "frame-runs": None,
-    "frames/100.jpg": None,
     "poster.jpg": None,
-    "review.mp4": "bytes=1000-4999",
     "sound.bin": None,
     "fine.bin": "bytes=30-89",
     "clicks": None,
     "words?marked=2.0": None,
     "original": "bytes=-777",
 }
+#: Up to which size a file is fetched whole: no file of these is, or every one.
+FETCHED = (0, film_files.FETCHED_BYTES)
 
 
 @pytest.fixture(scope="module")
@@ -108,8 +112,7 @@ def test_all_of_a_film_is_kept_in_the_store(store, film):
     assert all(row.is_this(film.folder / name) for name, row in rows.items())
 
 
-@pytest.mark.parametrize("fetched", [0, film_files.FETCHED_BYTES], ids=["stretches", "fetched"])
-@pytest.mark.parametrize("address", ADDRESSES)
+@pytest.mark.parametrize(("address", "fetched"), few(4, itertools.product(ADDRESSES, FETCHED)))
 def test_another_machine_answers_the_same(store, film, wren, monkeypatch, address, fetched):
     monkeypatch.setattr(film_files, "FETCHED_BYTES", fetched)
     here = got(wren, film, address)
@@ -298,8 +301,10 @@ def test_a_store_that_swallows_questions_is_left_alone_for_a_while(store, monkey
         assert len(asked) == times
 
 
-@pytest.mark.parametrize("fetched", [0, film_files.FETCHED_BYTES], ids=["stretches", "fetched"])
-@pytest.mark.parametrize("address", ["frames", "sound.bin", "review.mp4", "clicks"])
+@pytest.mark.parametrize(
+    ("address", "fetched"),
+    few(2, itertools.product(["review.mp4", "frames", "sound.bin", "clicks"], FETCHED)),
+)
 def test_what_the_store_does_not_have_is_said_and_not_given_up(
     store, film, wren, monkeypatch, address, fetched
 ):

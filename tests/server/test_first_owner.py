@@ -96,6 +96,7 @@ def test_the_code_is_its_owners_and_stays_until_used(code, tmp_path):
     assert open_door() == code
 
 
+@pytest.mark.long
 def test_the_server_says_where_to_begin(tmp_path):
     with House(tmp_path).start() as house:
         found = re.search(

@@ -224,6 +224,7 @@ def group(leader):
     return found
 
 
+@pytest.mark.long
 def test_ranges_work_behind_the_real_server(house, long_film):
     """Without partial answers no browser can seek, and it does not say so."""
     trainer = house.start().trainer()

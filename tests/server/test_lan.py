@@ -190,6 +190,7 @@ def test_the_certificate_is_there_to_install(lan):
     )
 
 
+@pytest.mark.long
 @pytest.mark.own_file
 def test_a_house_on_the_network_answers_over_https_and_at_its_own_address(make_house):
     house = make_house().start("--lan", "127.0.0.1", "--lan-port", "0")
