@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core read-tests test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -11,7 +11,7 @@ MANAGE := $(BIN)/python -m frequens.server.manage
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
 # Tests and benches look for the machine's own browser; nothing is downloaded for it.
-apt_get = $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 install -y -qq
+apt_get = $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 install -y -qq --no-install-recommends
 apt_for = command -v $(1) >/dev/null || { $(apt_get) $(2); }
 
 demo: .venv/.ready web/dist/index.html
@@ -38,7 +38,7 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # another, as both at once are no sooner done and tests that measure an instant would be held up by the
 # others. Style and types are `make lint`'s.
 test:
-	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html test-web
+	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html test-web read-tests
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
@@ -96,7 +96,6 @@ check-web: lint-web check-tsc check-types
 lint-web: web/node_modules/.ready
 	cd web && npm run -s lint
 
-# A build does this as well.
 check-tsc: web/node_modules/.ready
 	cd web && npm run -s check
 
@@ -110,6 +109,11 @@ test-web: web/node_modules/.ready .venv/.ready-dev
 # The core needs no Django; so its tests have none. Those that take long are left to `make test-long`.
 test-core: .venv/.ready-dev
 	$(BIN)/pytest -q -p no:django -n 2 -m 'not long' tests/core
+
+# All are read once before several processes do so at a time: in a fresh clone each would compile what
+# the tests stand on by itself, which takes as long as a tenth of the tests.
+read-tests: .venv/.ready-dev
+	@said=$$($(BIN)/pytest --collect-only -qqq tests) || { echo "$$said"; exit 1; }
 
 # Commands from the machine's own packages, which have the same names.
 test-tools: | .venv/bin/python

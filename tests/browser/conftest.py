@@ -201,17 +201,6 @@ def shot_bell(made_once: MadeOnce) -> Path:
     return made / "bell.mp4"
 
 
-#: How long the short one is, seconds.
-SHORT_S = 14
-
-
-@pytest.fixture(scope="session")
-def shot_short(made_once: MadeOnce) -> Path:
-    """A short film of the bell's training."""
-    made = made_once("short", lambda folder: shot_film(folder, "bell.mp4", SHORT_S, seed=21))
-    return made / "bell.mp4"
-
-
 @pytest.fixture(scope="module")
 def coded(shared_coded: Any) -> Any:
     """A film of 30 s in the shared house, ready and coded; with its path. Only to be read."""
