@@ -10,23 +10,25 @@ BIN := .venv/bin
 MANAGE := $(BIN)/python -m frequens.server.manage
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
+# The screens are built once this is there.
+SCREENS := web/dist/index.html.gz
 # Tests and benches look for the machine's own browser; nothing is downloaded for it.
 apt_get = $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 install -y -qq --no-install-recommends
 apt_for = command -v $(1) >/dev/null || { $(apt_get) $(2); }
 
-demo: .venv/.ready web/dist/index.html
+demo: .venv/.ready $(SCREENS)
 	@$(MANAGE) serve_demo
 
 # Without demo data, for work of one's own.
-serve: .venv/.ready web/dist/index.html
+serve: .venv/.ready $(SCREENS)
 	@$(MANAGE) serve
 
 # For phones on the same network as well, over HTTPS.
-lan: .venv/.ready web/dist/index.html
+lan: .venv/.ready $(SCREENS)
 	@$(MANAGE) serve --lan
 
 # Both halves reload as one writes; the database and films are the demo's.
-dev: .venv/.ready-dev web/node_modules/.ready web/dist/index.html
+dev: .venv/.ready-dev web/node_modules/.ready $(SCREENS)
 	@$(BIN)/python tools/dev.py
 
 # Which tests `test-python` and `test-browser` try, by their marks.
@@ -38,7 +40,7 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # another, as both at once are no sooner done and tests that measure an instant would be held up by the
 # others. Style and types are `make lint`'s.
 test:
-	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev web/dist/index.html test-web read-tests
+	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev $(SCREENS) test-web read-tests
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
@@ -58,9 +60,11 @@ check: .venv/.ready-dev web/node_modules/.ready
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Frequens needs Python 3.11 or newer."; exit 1; }
 	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || { $(apt_get) python3-venv; }
 	$(PYTHON) -m venv .venv
+	@$(pip_install) --upgrade pip
 
-# What the tests need holds what runs Frequens, in the same versions: who needs it anyway takes it at
-# once. Packages are compiled as they are used, as most of them never are.
+# The pip that Python brings takes twice as long as today's: it is brought up to date first. What the
+# tests need holds what runs Frequens, in the same versions: who needs it anyway takes it at once.
+# Packages are compiled as they are used, as most of them never are.
 PACKAGES = requirements.txt
 pip_install = $(BIN)/pip install -q --disable-pip-version-check --no-compile
 .venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
@@ -77,10 +81,13 @@ web/node_modules/.ready: web/package-lock.json web/package.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-# Compressed once, so that nobody waits for it.
-web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready | .venv/.ready
+web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready
 	cd web && npm run -s build
+
+# Compressed once, so that nobody waits for it.
+$(SCREENS): web/dist/index.html | .venv/.ready
 	$(BIN)/python -m whitenoise.compress -q web/dist
+	@touch $@
 
 # -- checks ----------------------------------------------------------------------------
 
@@ -123,16 +130,16 @@ test-tools: | .venv/bin/python
 	done; \
 	[ -z "$$missing" ] || { $(apt_get) $$missing; }
 
-test-python: .venv/.ready-dev web/dist/index.html test-tools
+test-python: .venv/.ready-dev $(SCREENS) test-tools
 	$(BIN)/pytest -n 3 --dist loadfile -m '$(TESTS)' tests/core tests/media tests/server
 
 # The server once more, on a PostgreSQL of its own.
-test-postgres: .venv/.ready-dev web/dist/index.html
+test-postgres: .venv/.ready-dev $(SCREENS)
 	@$(call apt_for,pg_lsclusters,postgresql)
 	@$(call apt_for,redis-server,redis-server)
 	$(BIN)/python -m tests.postgres $(BIN)/pytest -n 3 --dist loadfile tests/server
 
-test-browser: .venv/.ready-dev web/dist/index.html test-tools
+test-browser: .venv/.ready-dev $(SCREENS) test-tools
 	$(BIN)/pytest -n 3 --dist loadfile -m '$(TESTS)' tests/browser
 
 lint: .venv/.ready-dev web/node_modules/.ready
@@ -152,7 +159,7 @@ types: .venv/.ready web/node_modules/.ready
 	  && { cmp -s $$new src/api/schema.d.ts || cat $$new >src/api/schema.d.ts; rm $$new; }
 
 # One file that runs without this checkout: the screens go along.
-wheel: .venv/.ready-dev web/dist/index.html
+wheel: .venv/.ready-dev $(SCREENS)
 	rm -rf build src/frequens/server/screens
 	cp -r web/dist src/frequens/server/screens
 	$(BIN)/pip wheel -q --disable-pip-version-check --no-deps --no-build-isolation -w dist .
@@ -161,16 +168,16 @@ wheel: .venv/.ready-dev web/dist/index.html
 
 # -- on request ------------------------------------------------------------------------
 
-bench: .venv/.ready-dev web/dist/index.html
+bench: .venv/.ready-dev $(SCREENS)
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	@$(call apt_for,ffprobe,ffmpeg)
 	$(BIN)/python -m bench
 
 # make mutants ROOM=core KIND=left-out MOST=300 SEED=2; without a room, what changed since the last commit but one
-mutants: .venv/.ready-dev web/dist/index.html
+mutants: .venv/.ready-dev $(SCREENS)
 	$(BIN)/python -m tools.mutants $(if $(ROOM),--room $(ROOM)) --kind $(or $(KIND),both) --most $(or $(MOST),200) --seed $(or $(SEED),1)
 
-screenshots: .venv/.ready-dev web/dist/index.html
+screenshots: .venv/.ready-dev $(SCREENS)
 	@$(call apt_for,chromium-headless-shell,chromium-headless-shell)
 	$(BIN)/python tools/screenshots.py docs/screenshots
 
