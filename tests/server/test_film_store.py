@@ -473,6 +473,7 @@ def test_films_move_nowhere_without_a_store(db):
         call_command("move_films", "to_store")
 
 
+@pytest.mark.own_file
 def test_a_backup_does_not_promise_films_it_has_not(store, film, tmp_path):
     with pytest.raises(keeping.BadBackup, match="store"):
         keeping.back_up(tmp_path / "all.zip", films=True)
