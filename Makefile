@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core read-tests test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -40,7 +40,7 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # another, as both at once are no sooner done and tests that measure an instant would be held up by the
 # others. Style and types are `make lint`'s.
 test:
-	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev $(SCREENS) test-web read-tests
+	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev $(SCREENS) test-web
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
@@ -87,7 +87,7 @@ web/dist/index.html: $(WEB_SOURCES) web/node_modules/.ready
 # Compressed once, so that nobody waits for it.
 $(SCREENS): web/dist/index.html | .venv/.ready
 	$(BIN)/python -m whitenoise.compress -q web/dist
-	@touch $@
+	@touch -c $@
 
 # -- checks ----------------------------------------------------------------------------
 
@@ -116,11 +116,6 @@ test-web: web/node_modules/.ready .venv/.ready-dev
 # The core needs no Django; so its tests have none. Those that take long are left to `make test-long`.
 test-core: .venv/.ready-dev
 	$(BIN)/pytest -q -p no:django -n 2 -m 'not long' tests/core
-
-# All are read once before several processes do so at a time: in a fresh clone each would compile what
-# the tests stand on by itself, which takes as long as a tenth of the tests.
-read-tests: .venv/.ready-dev
-	@said=$$($(BIN)/pytest --collect-only -qqq tests) || { echo "$$said"; exit 1; }
 
 # Commands from the machine's own packages, which have the same names.
 test-tools: | .venv/bin/python
