@@ -3,7 +3,7 @@ SHELL := /bin/bash
 # The environment of some build machines forbids it, and every start then takes seconds longer.
 export PYTHONDONTWRITEBYTECODE :=
 .DELETE_ON_ERROR:
-.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core test-tools test-python test-postgres test-browser test-web bench screenshots lint format types lock clean
+.PHONY: demo serve lan dev wheel mutants test test-long check check-python check-web lint-web check-tsc check-types test-core test-tools test-python test-postgres test-browser test-web test-web-alone test-web-judged bench screenshots lint format types lock clean
 
 PYTHON ?= python3
 BIN := .venv/bin
@@ -40,7 +40,7 @@ AT_ONCE = $(MAKE) --no-print-directory -O
 # another, as both at once are no sooner done and tests that measure an instant would be held up by the
 # others. Style and types are `make lint`'s.
 test:
-	@$(AT_ONCE) -j3 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev $(SCREENS) test-web
+	@$(AT_ONCE) -j4 PACKAGES=requirements-dev.txt test-tools .venv/.ready-dev $(SCREENS) test-web
 	@$(MAKE) --no-print-directory test-python
 	@$(MAKE) --no-print-directory test-browser
 
@@ -67,13 +67,24 @@ check: .venv/.ready-dev web/node_modules/.ready
 # Packages are compiled as they are used, as most of them never are.
 PACKAGES = requirements.txt
 pip_install = $(BIN)/pip install -q --disable-pip-version-check --no-compile
-.venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
-	$(pip_install) --require-hashes -r $(PACKAGES)
+# pip works on one core: two take half of a list each. The lists are whole, so nothing else is looked
+# for, and afterwards it is checked that nothing is missing.
+define install_list
+	@echo "installing $(1)"
+	@halves=$$(mktemp -d); trap 'rm -rf $$halves' EXIT; \
+	awk -v halves=$$halves '/^[^ \#]/ { n++ } { print > (halves "/" n % 2) }' $(1); \
+	$(pip_install) --no-deps --require-hashes -r $$halves/0 & other=$$!; \
+	$(pip_install) --no-deps --require-hashes -r $$halves/1; mine=$$?; \
+	wait $$other && exit $$mine
 	$(pip_install) --no-deps -e .
+	@$(BIN)/pip --disable-pip-version-check check >/dev/null || $(BIN)/pip check
+endef
+.venv/.ready: requirements.txt pyproject.toml | .venv/bin/python
+	$(call install_list,$(PACKAGES))
 	@cp $(PACKAGES) $@
 
 .venv/.ready-dev: requirements-dev.txt .venv/.ready
-	@cmp -s requirements-dev.txt .venv/.ready || $(pip_install) --require-hashes -r requirements-dev.txt
+	$(if $(shell cmp -s requirements-dev.txt .venv/.ready || echo other),$(call install_list,requirements-dev.txt))
 	@touch $@
 
 web/node_modules/.ready: web/package-lock.json web/package.json
@@ -109,9 +120,16 @@ check-tsc: web/node_modules/.ready
 check-types: types
 	git diff --exit-code -- web/src/api/schema.d.ts
 
-test-web: web/node_modules/.ready .venv/.ready-dev
+test-web: test-web-alone test-web-judged
+
+# Needs nothing of Python's: it need not wait for it.
+test-web-alone: web/node_modules/.ready
+	cd web && npm run -s test -- --exclude 'tests/judged/**'
+
+# What both halves judge: the core makes the cases.
+test-web-judged: web/node_modules/.ready .venv/.ready-dev
 	$(BIN)/python -m tools.judged_cases web/tests/.made/judged-cases.json
-	cd web && npm run -s test
+	cd web && npm run -s test -- tests/judged
 
 # The core needs no Django; so its tests have none. Those that take long are left to `make test-long`.
 test-core: .venv/.ready-dev

@@ -35,6 +35,8 @@ PAINTED = Path(__file__).with_name("painted.js").read_text()
 #: behind with which no other process can be started any more.
 CAMERAS = get_context("forkserver")
 CAMERAS.set_forkserver_preload(["frequens.simulator.camera"])
+#: Length of the film that several files code in.
+SHORT_S = 14
 CODED = ("criterion", "onset", "offset", "marker", "reach", "reward")
 
 
@@ -199,6 +201,20 @@ def shot_bell(made_once: MadeOnce) -> Path:
     """A film of 30 s."""
     made = made_once("bell", lambda folder: shot_film(folder, "bell.mp4", 30, seed=8))
     return made / "bell.mp4"
+
+
+@pytest.fixture(scope="session")
+def shot_short(made_once: MadeOnce) -> Path:
+    """A film of `SHORT_S` with three presses."""
+    made = made_once("short", lambda folder: shot_film(folder, "bell.mp4", SHORT_S, seed=21))
+    return made / "bell.mp4"
+
+
+@pytest.fixture(scope="session")
+def shared_short(shared_house: House, shot_short: Path) -> Any:
+    """That film in the shared house, for what `cleaned` takes back again."""
+    trainer = shared_house.trainer()
+    return trainer.settled(trainer.upload(shot_short)["id"])
 
 
 @pytest.fixture(scope="module")

@@ -30,7 +30,7 @@ SCREENS = {
     "nowhere": "/nowhere",
 }
 #: Where one is the longest; all the others are long.
-FEW = ("bench", "findings", "plan", "logbook", "next", "yard")
+FEW = ("bench", "findings", "plan", "next")
 
 
 @pytest.fixture(scope="module")

@@ -15,6 +15,7 @@ def house(own_house):
     return own_house
 
 
+@pytest.mark.long
 def test_an_animal_is_removed_with_its_sessions_only_where_asked(browser, house, trainer):
     learner = trainer.ask("POST", "/api/learners", json={"name": "Pepper"}).json()
     body = {"learner_id": learner["id"], "starter": "bell"}
@@ -36,6 +37,7 @@ def test_an_animal_is_removed_with_its_sessions_only_where_asked(browser, house,
     context.close()
 
 
+@pytest.mark.long
 def test_everything_can_be_taken_along_and_then_be_removed(browser, house, trainer):
     trainer.ask("POST", "/api/learners", json={"name": "Bramble"})
     context = browser.new_context()

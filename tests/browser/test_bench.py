@@ -13,19 +13,9 @@ from tests.long import few
 from .conftest import Bench, cleaned, code_truth, log_in, shot_film
 
 
-@pytest.fixture(scope="module")
-def shots(tmp_path_factory):
-    return shot_film(tmp_path_factory.mktemp("bench"), "thistle.mp4", 10, seed=8)
-
-
-@pytest.fixture(scope="module")
-def taken_in(trainer, shots):
-    return trainer.settled(trainer.upload(shots)["id"])
-
-
 @pytest.fixture
-def film(trainer, taken_in):
-    return cleaned(trainer, taken_in)
+def film(trainer, shared_short):
+    return cleaned(trainer, shared_short)
 
 
 @pytest.fixture
@@ -208,12 +198,12 @@ def test_two_tabs_agree(bench, context, house, film):
 
 
 @pytest.mark.long
-def test_a_stopped_server_loses_nothing(page, make_house, shots):
+def test_a_stopped_server_loses_nothing(page, make_house, shot_short):
     """Saved marks outlive a kill; marks made meanwhile wait in the browser and are sent."""
     own = make_house()
     trainer = own.start().trainer()
     try:
-        film = trainer.settled(trainer.upload(shots)["id"])
+        film = trainer.settled(trainer.upload(shot_short)["id"])
         log_in(page, own.url)
         bench = Bench(page, own.url, film["session_id"])
         bench.go(30)
@@ -287,9 +277,9 @@ def test_everything_fits_without_scrolling_and_the_keys_can_be_seen(bench):
 
 
 @pytest.mark.long
-def test_arrow_keys_walk_through_the_reps(bench_of, trainer, shots):
-    film = trainer.settled(trainer.upload(shots)["id"])
-    code_truth(trainer, film, shots)
+def test_arrow_keys_walk_through_the_reps(bench_of, trainer, shot_short):
+    film = trainer.settled(trainer.upload(shot_short)["id"])
+    code_truth(trainer, film, shot_short)
     bench = bench_of(film)
     count = bench.reps.count()
     expect(bench.reps.nth(1)).to_be_visible()
@@ -358,6 +348,7 @@ def test_signs_and_other_behaviours_are_named_before_they_stand(bench, trainer, 
     assert findings(trainer, film)["signs"]["labels"] == {}
 
 
+@pytest.mark.long
 def test_steps_are_named_begun_and_judged_by_their_rule(bench, trainer, film):
     page = bench.page
     page.get_by_role("button", name="Name the steps of this session").click()
@@ -438,11 +429,11 @@ def test_an_upright_film_has_its_strip_and_marks_beside_it(bench_of, trainer, tm
     assert steps["y"] + steps["height"] <= 800
 
 
-@pytest.mark.parametrize("shape", few(1, ["upright", "wide"]))
-def test_on_a_phone_one_codes_with_the_thumb(bench_of, trainer, tmp_path, shape):
-    size = {"width": 960, "height": 540} if shape == "wide" else {"width": 540, "height": 960}
-    path = shot_film(tmp_path, f"phone {shape}.mp4", 6, seed=5, **size)
-    film = trainer.settled(trainer.upload(path)["id"])
+@pytest.mark.parametrize("shape", few(1, ["wide", "upright"]))
+def test_on_a_phone_one_codes_with_the_thumb(bench_of, trainer, film, tmp_path, shape):
+    if shape == "upright":
+        path = shot_film(tmp_path, "phone.mp4", 6, seed=5, width=540, height=960)
+        film = trainer.settled(trainer.upload(path)["id"])
     bench = bench_of(film, t="1.0")
     page = bench.page
     page.set_viewport_size({"width": 390, "height": 844})

@@ -13,7 +13,7 @@ from frequens.media.decode.frames import index_frames
 from tests.long import few
 from tests.reviewer import Reviewer, agree
 
-from .conftest import Bench, cleaned, shot_film, truth_of
+from .conftest import Bench, cleaned, truth_of
 
 #: A press this much later than it was meant may lie nearer to the next rep's mark, seconds: that is
 #: the machine's doing and no reviewer's.
@@ -23,8 +23,8 @@ WIDEST = math.sqrt(6) + 1e-6
 
 
 @pytest.fixture(scope="module")
-def shot(tmp_path_factory):
-    return shot_film(tmp_path_factory.mktemp("coding"), "bell.mp4", 14, seed=21)
+def shot(shot_short):
+    return shot_short
 
 
 @pytest.fixture(scope="module")

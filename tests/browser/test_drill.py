@@ -76,6 +76,8 @@ def result_of(page: Page, trainer: Trainer) -> dict[str, Any]:
 #: How many lags their middle and spread are taken from, and in how many drills they may come
 #: together: on a machine with much else to do most of a drill may be shown late.
 LAGS, MOST_DRILLS = 6, 8
+#: The hand's lots are never this slow, seconds: six spreads above the middle.
+HELD_UP_S = (LAG_MS + 6 * SD_MS) / 1000
 
 
 def drilled(
@@ -98,7 +100,12 @@ def drilled(
         presses = [one for one in [*score["answers"], *score["false_marks"]] if one["press_s"]]
         presses = sorted(presses, key=lambda one: one["press_s"])[others:]
         did = page.evaluate("window.hand.lags")
-        assert len(presses) == len(did)
+        if len(presses) < len(did):
+            # Where the machine holds hand or film up, a press comes between two pieces of film and
+            # is on nothing: which ones are left cannot be told, and the drill is done again.
+            assert found["run"]["source"] == "film"
+            assert score["faltered"] > 0 or max(did) > HELD_UP_S
+            presses, did = [], []
         # What the display showed late is left out, as it is for anybody.
         shown = [
             (one["lag_s"], lag_s)
@@ -220,6 +227,7 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
     expect(stage).to_have_attribute("data-running", "false")
 
 
+@pytest.mark.long
 def test_a_drill_that_is_stopped_counts_for_nothing(opened, trainer):
     page = opened
     before = len(trainer.ask("GET", "/api/drills").json()["runs"])

@@ -13,13 +13,12 @@ import pytest
 
 from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.media.ingest.review import make_review_copy
+from tests.long import few
 
 from .exact import FILMS, TakenIn, check, decoded_times_us
 
 KINDS = [kind for kind in FILMS if kind not in ("30", "HEVC", "AV1")]
-SEEKS, STEPS = 32, 32
-#: The most awkward film in the usual way; all the others are long.
-FEW = (("variable", "window"),)
+MANY, SOME = 32, 12
 
 
 @pytest.fixture(scope="module")
@@ -29,23 +28,25 @@ def films(trainer, tmp_path_factory):
 
 # The counts over all films make 224 seeks and 224 steps each way, in the default way.
 @pytest.mark.parametrize(
-    ("kind", "way"),
-    [
-        pytest.param(*case, marks=[pytest.mark.long] * (case not in FEW))
-        for case in [
-            *((kind, "window") for kind in KINDS),
-            *(("B-frames", way) for way in ("video", "server")),
-            *(("turned", way) for way in ("video", "server")),
-            ("start offset", "video"),
-        ]
-    ],
+    ("kind", "way", "count"),
+    few(
+        1,
+        [
+            # The most awkward film.
+            ("variable", "window", SOME),
+            *((kind, "window", MANY) for kind in KINDS),
+            *(("B-frames", way, SOME) for way in ("video", "server")),
+            *(("turned", way, SOME) for way in ("video", "server")),
+            ("start offset", "video", SOME),
+        ],
+    ),
 )
-def test_the_canvas_shows_the_frame_the_readout_names(films, bench_of, kind, way):
+def test_the_canvas_shows_the_frame_the_readout_names(films, bench_of, kind, way, count):
     film, chance = films[kind], random.Random(f"{kind} {way}")
     times = decoded_times_us(film["path"])
     bench = bench_of(film, **({} if way == "window" else {"frames": way}))
     seen = set()
-    for _ in range(SEEKS if way == "window" else 12):
+    for _ in range(count):
         bench.seek(chance.random())
         check(bench, times)
         seen.add(bench.frame)
@@ -53,14 +54,14 @@ def test_the_canvas_shows_the_frame_the_readout_names(films, bench_of, kind, way
     bench.seek(0.4)
     for key in ("ArrowRight", "ArrowLeft"):
         before = bench.frame
-        for step in range(1, (STEPS if way == "window" else 12) + 1):
+        for step in range(1, count + 1):
             bench.page.keyboard.press(key)
             assert bench.settle() == before + (step if key == "ArrowRight" else -step)
             check(bench, times)
 
 
 def test_the_ends_of_the_film_can_be_reached_and_not_passed(films, bench_of):
-    film = films["29.97"]
+    film = films["variable"]
     bench = bench_of(film)
     times = decoded_times_us(film["path"])
     bench.seek(0.999)
@@ -105,6 +106,7 @@ def test_the_copy_is_used_where_it_is_made_already(films, bench_of, page, house)
     shutil.rmtree(folder)
 
 
+@pytest.mark.long
 def test_an_address_leads_to_its_instant(films, bench_of):
     film = films["variable"]
     times = decoded_times_us(film["path"])

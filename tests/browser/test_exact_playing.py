@@ -11,11 +11,14 @@ import sys
 
 import pytest
 
+from tests.long import few
+
 from .conftest import PAINTED, cleaned
 from .exact import TakenIn
 
 #: Those that are played and stopped again and again.
-PLAYED, ROUNDS = ("30", "60", "120", "variable", "start offset", "HEVC", "AV1"), 100
+PLAYED = ("30", "60", "120", "variable", "start offset", "HEVC", "AV1")
+MANY, SOME = 100, 28
 
 
 @pytest.fixture(scope="module")
@@ -75,28 +78,32 @@ def play_and_stop(bench, chance, rounds):
 
 
 @pytest.mark.parametrize(
-    ("kind", "way"),
-    [
-        pytest.param(kind, way, marks=[pytest.mark.long] * (kind != "variable"))
-        for kind, way in [*((kind, "window") for kind in PLAYED), ("60", "video")]
-    ],
+    ("kind", "way", "rounds"),
+    few(
+        1,
+        [
+            ("variable", "window", SOME),
+            *((kind, "window", MANY) for kind in PLAYED),
+            ("60", "video", MANY),
+        ],
+    ),
 )
 def test_what_is_painted_is_named_while_it_plays_and_when_it_stops(
-    films, bench_of, trainer, kind, way, busy
+    films, bench_of, trainer, kind, way, rounds, busy
 ):
     film, chance = cleaned(trainer, films[kind]), random.Random(kind)
     bench = bench_of(film, **({} if way == "window" else {"frames": way}))
     bench.page.evaluate(WATCH)
     marked = []
-    for speed, rounds in (("0.25", ROUNDS // 4), ("1", ROUNDS - ROUNDS // 4)):
+    for speed, times in (("0.25", rounds // 4), ("1", rounds - rounds // 4)):
         bench.page.get_by_label("Speed").select_option(speed)
         bench.canvas.focus()
         bench.page.evaluate("document.activeElement.blur()")
-        marked += [f for f, is_marked in play_and_stop(bench, chance, rounds) if is_marked]
+        marked += [f for f, is_marked in play_and_stop(bench, chance, times) if is_marked]
     seen = bench.page.evaluate("seen")
     assert seen["wrong"] == []
-    assert seen["looks"] > 5 * ROUNDS
-    assert seen["certain"] >= ROUNDS
+    assert seen["looks"] > 5 * rounds
+    assert seen["certain"] >= rounds
     bench.wait_saved()
     path = f"/api/sessions/{film['session_id']}/edits?after={film['after']}"
     said = trainer.ask("GET", path).json()["edits"]
@@ -104,12 +111,11 @@ def test_what_is_painted_is_named_while_it_plays_and_when_it_stops(
     assert stored == set(marked)
 
 
-@pytest.mark.parametrize(
-    "way", ["window", *(pytest.param(way, marks=pytest.mark.long) for way in ("video", "server"))]
-)
+@pytest.mark.long
+@pytest.mark.parametrize("way", ["window", "video", "server"])
 def test_a_seek_while_it_plays_and_dragging_the_ribbon(films, bench_of, way):
     """Dragging shows pictures all the way, each under its own name."""
-    film = films["30"]
+    film = films["variable"]
     bench = bench_of(film, **({} if way == "window" else {"frames": way}))
     bench.page.evaluate(WATCH)
     for share in (0.2, 0.7, 0.4):

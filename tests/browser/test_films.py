@@ -179,6 +179,7 @@ def test_news_does_not_give_up_older_films_that_were_asked_for(page, house, sixt
     expect(page.get_by_role("button", name="older films")).to_have_count(0)
 
 
+@pytest.mark.long
 def test_older_films_are_shown_when_asked_for(page, house, sixty):
     """Only what is looked at is fetched, and only what is under way asked again."""
     open_films(page, house)
@@ -188,7 +189,8 @@ def test_older_films_are_shown_when_asked_for(page, house, sixty):
     page.on("request", lambda request: asked.append(request.url))
     page.get_by_role("button", name="Show older films").click()
     expect(page.get_by_role("button", name="older films")).to_have_count(0)
-    assert rows.count() > 60
+    # The sixty, and what other tests of the house may have left.
+    assert rows.count() >= 60
     names = rows.evaluate_all("rows => rows.map(row => row.dataset.film)")
     assert len(set(names)) == len(names)
     asked.clear()

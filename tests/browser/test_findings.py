@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from tests.long import few
 
-from .conftest import shot_film
+from .conftest import cleaned
 
 
 @pytest.fixture
@@ -96,8 +96,8 @@ def test_a_rep_opens_its_frames(opened, findings, coded):
     )
 
 
-def test_a_session_without_marks_says_what_to_do(page, house, trainer, tmp_path):
-    film = trainer.settled(trainer.upload(shot_film(tmp_path, "short.mp4", 4, seed=4))["id"])
+def test_a_session_without_marks_says_what_to_do(page, house, trainer, shared_short):
+    film = cleaned(trainer, shared_short)
     page.goto(f"{house.url}/sessions/{film['session_id']}/findings")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Nothing is coded yet")
     page.get_by_role("link", name="To the bench").click()
@@ -146,6 +146,7 @@ def test_why_opens_the_lines_the_sessions_and_the_schools(opened, judgement):
     expect(opened.get_by_text("By a share of the last reps")).to_be_visible()
 
 
+@pytest.mark.long
 def test_findings_can_be_read_on_a_phone(opened):
     opened.set_viewport_size({"width": 390, "height": 844})
     assert opened.evaluate("() => document.documentElement.scrollWidth") <= 390

@@ -52,6 +52,7 @@ def test_what_is_wrong_is_said_where_it_stands(visitor, new_house):
     expect(visitor.get_by_role("alert")).to_contain_text("not the code")
 
 
+@pytest.mark.long
 def test_the_first_account_is_made_and_logged_in(visitor, address, new_house):
     visitor.goto(address)
     fill_in(visitor, "12345678")

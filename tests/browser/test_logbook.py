@@ -189,6 +189,7 @@ def test_a_behaviour_without_sessions_says_how_to_begin(page, house, trainer):
     expect(page.get_by_role("button", name="Enter a session by hand")).to_be_visible()
 
 
+@pytest.mark.long
 def test_the_logbook_can_be_read_on_a_phone(logbook):
     logbook.set_viewport_size({"width": 390, "height": 844})
     assert logbook.evaluate("() => document.documentElement.scrollWidth") <= 390
@@ -236,6 +237,7 @@ def test_what_no_session_holds_is_not_there(logbook):
         expect(part(logbook, name)).to_have_count(0)
 
 
+@pytest.mark.long
 def test_two_logbooks_stand_side_by_side_on_request(logbook, page, kept, other, trainer):
     books = [trainer.ask("GET", f"/api/logbook/{id_}").json() for id_ in (kept, other)]
     page.get_by_label("Beside it").select_option(other)

@@ -12,11 +12,6 @@ from tests.house import PASSWORD
 from .conftest import log_in
 
 
-@pytest.fixture(scope="module")
-def house(own_house):
-    return own_house
-
-
 @pytest.fixture
 def visitor(browser, browser_context_args):
     context = browser.new_context(**browser_context_args)

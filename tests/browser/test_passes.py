@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 
 from frequens.media.decode.frames import index_frames
 
-from .conftest import cleaned, code_truth, shot_film, truth_of
+from .conftest import SHORT_S, cleaned, code_truth, truth_of
 
 
 @pytest.fixture(scope="module")
@@ -20,8 +20,8 @@ def house(own_house):
 
 
 @pytest.fixture(scope="module")
-def shot(tmp_path_factory):
-    return shot_film(tmp_path_factory.mktemp("passes"), "bell.mp4", 12, seed=21)
+def shot(shot_short):
+    return shot_short
 
 
 @pytest.fixture(scope="module")
@@ -169,6 +169,7 @@ RARE = [
 ]
 
 
+@pytest.mark.long
 def test_every_other_kind_has_its_key(bench, trainer, film):
     page = bench.page
     for n, (key, _, said) in enumerate(RARE):
@@ -205,9 +206,10 @@ def test_work_pauses_and_goes_on_and_the_pause_is_no_training_time(bench, traine
     page.keyboard.press("w")
     bench.wait_saved()
     found = findings(trainer, film)
-    assert found["training_time_s"] == pytest.approx(12 - 2, abs=0.1)
+    assert found["training_time_s"] == pytest.approx(SHORT_S - 2, abs=0.1)
 
 
+@pytest.mark.long
 def test_a_marks_details_are_said_at_the_bench(bench, trainer, film):
     page = bench.page
     for frame, key in ((10, "b"), (14, "m"), (40, "r")):
@@ -267,6 +269,7 @@ def coded_bench(trainer, film, shot, bench_of):
     return bench
 
 
+@pytest.mark.long
 def test_a_rep_is_played_round_and_round(coded_bench, trainer, film):
     page = coded_bench.page
     rep = findings(trainer, film)["reps"][1]
@@ -351,5 +354,5 @@ def test_clips_of_a_session_are_one_bench(trainer, shot, bench_of):
     bench.reps.first.click(position={"x": 20, "y": 12})
     expect(page.get_by_test_id("readout")).to_contain_text("clip 1 of 2")
     assert bench.settle() == 30
-    gap_s = findings(trainer, film)["reps"][1]["onset_s"] - 12
+    gap_s = findings(trainer, film)["reps"][1]["onset_s"] - SHORT_S
     assert gap_s == pytest.approx(1 + here / 30, abs=0.01)

@@ -258,6 +258,7 @@ def test_what_else_a_step_asks_is_kept_as_the_core_reads_it(plan, trainer, made)
     assert "until_release" not in step
 
 
+@pytest.mark.long
 def test_cues_name_what_they_ask_for_and_half_a_row_is_not_kept(plan, trainer, made):
     plan.get_by_role("button", name="Say what each cue asks for").click()
     plan.get_by_label("Cue 1", exact=True).fill("hoof")
@@ -275,6 +276,7 @@ def test_cues_name_what_they_ask_for_and_half_a_row_is_not_kept(plan, trainer, m
     assert [cue["label"] for cue in kept(trainer, made)["cues"]] == ["hoof", "bell"]
 
 
+@pytest.mark.long
 def test_limits_show_the_usual_and_its_reason_and_can_be_the_plans_own(plan, trainer, made):
     plan.get_by_text("The usual ones: how soon is soon").click()
     field = plan.get_by_label("Limit: a marker is on time up to, seconds")

@@ -119,6 +119,7 @@ def test_the_chain_says_where_it_breaks_on_logbook_and_card(page, house, behavio
     expect(stair).to_contain_text("drops it in")
 
 
+@pytest.mark.long
 def test_heights_are_worked_out_from_the_withers(page, house, trainer, learner):
     body = {"learner_id": learner["id"], "name": "Over the bar", "document": PLAN}
     made = trainer.ask("POST", "/api/behaviours", json=body).json()["id"]
@@ -167,7 +168,13 @@ def test_stages_are_written_and_stand_on_their_days(page, house, trainer, behavi
     expect(page).to_have_url(re.compile(f"/sessions/{days[0]}/findings"))
 
 
-def test_an_address_for_ones_own_calendar_until_it_is_taken_back(page, house, behaviour, days):
+@pytest.mark.long
+def test_an_address_for_ones_own_calendar_until_it_is_taken_back(page, house, trainer, learner):
+    calendar = {"a_week": 3, "begins": dt.date.today().isoformat()}
+    stages = [{"name": "The slot near by", "kind": "getting_used", "until": "both"}]
+    document = {**PLAN, "stages": stages, "calendar": calendar}
+    body = {"learner_id": learner["id"], "name": "Post the parcel", "document": document}
+    behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()["id"]
     page.goto(f"{house.url}/calendar")
     page.get_by_role("button", name="Make an address").click()
     url = page.get_by_label("Your address").input_value()

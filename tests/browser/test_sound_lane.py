@@ -49,6 +49,7 @@ def hair(page):
     return float(page.get_by_test_id("hair").get_attribute("data-s"))
 
 
+@pytest.mark.long
 def test_the_heard_onset_is_a_hair_and_the_marker_goes_there(bench, edits, shot):
     page, true = bench.page, markers(shot)
     next_click(bench)
@@ -74,6 +75,7 @@ def test_the_hair_lies_on_the_strips_own_time_axis(bench, shot):
     assert int(hair(page) * 30) in over
 
 
+@pytest.mark.long
 def test_one_points_and_steps_by_the_millisecond_and_moves_the_marker(bench, edits, shot):
     page = bench.page
     next_click(bench)
@@ -116,6 +118,7 @@ def test_a_tenth_of_a_second_is_heard_slowly(bench):
     assert said["from"] < said["to"] < at + 0.2
 
 
+@pytest.mark.long
 def test_a_click_that_was_none_goes_and_comes_back_with_undo(bench, edits, shot):
     page, true = bench.page, markers(shot)
     expect(page.locator("[data-heard]")).to_have_count(len(true))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import expect
 
-from .conftest import cleaned, shot_film
+from .conftest import cleaned
 
 PLAN = {
     "rule": {"kind": "run"},
@@ -34,15 +34,9 @@ PLAN = {
 }
 
 
-@pytest.fixture(scope="module")
-def taken_in(trainer, tmp_path_factory):
-    shot = shot_film(tmp_path_factory.mktemp("ways"), "ways.mp4", 10, seed=4)
-    return trainer.settled(trainer.upload(shot)["id"])
-
-
 @pytest.fixture
-def film(trainer, taken_in):
-    film = cleaned(trainer, taken_in)
+def film(trainer, shared_short):
+    film = cleaned(trainer, shared_short)
     edit = {"client_id": f"plan-{film['after']}", "body": {"op": "facts", "set": {"plan": PLAN}}}
     trainer.ask("POST", f"/api/sessions/{film['session_id']}/edits", json={"edits": [edit]})
     return film
@@ -181,6 +175,7 @@ def test_answers_are_named_and_waiting_is_paid(hands, measured):
     assert (found["counts"]["paid_waits"], found["counts"]["orphan_markers"]) == (1, 0)
 
 
+@pytest.mark.long
 def test_a_touch_has_a_name_and_a_length_and_is_paid(hands, measured):
     page = hands.bench.page
     hands.at(30, "i")
@@ -200,6 +195,7 @@ def test_a_touch_has_a_name_and_a_length_and_is_paid(hands, measured):
     assert rep["held_s"] == pytest.approx(1.0)
 
 
+@pytest.mark.long
 def test_a_number_is_typed_with_its_unit(hands, measured):
     page = hands.bench.page
     hands.at(1, "3")

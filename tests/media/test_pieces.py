@@ -13,9 +13,10 @@ from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.media.ingest.pieces import FRAMES, Piece, PieceWriter, pieces_in
 from frequens.media.ingest.review import ReviewOptions, make_review_copy
 from frequens.simulator.camera import FilmOptions, script_session, shoot
+from tests.long import few
 
 
-@pytest.fixture(scope="module", params=["even", "uneven"])
+@pytest.fixture(scope="module", params=few(1, ["uneven", "even"]))
 def copied(request, tmp_path_factory):
     """A film with more frames than a piece, its index, its copy and the copy's pieces."""
     folder = tmp_path_factory.mktemp("pieces")

@@ -14,6 +14,7 @@ from frequens.media.decode.frames import FrameIndex, index_frames
 from frequens.media.decode.probe import probe
 from frequens.media.ingest.review import ReviewOptions, make_review_copy, same_times
 from frequens.simulator.camera.strip import read_number
+from tests.long import few
 
 from .conftest import KINDS
 from .test_frames import decoded_pts
@@ -41,7 +42,7 @@ def test_times_are_told_from_each_ones_own_first_frame_in_its_own_units(last, is
     assert not same_times(one, FrameIndex((1, 30), (4, 5)))
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", few(5, KINDS))
 def test_the_copy_shows_the_same_frames_at_the_same_times(kind, film_of, copy_of):
     made = copy_of(kind)
     original, again = index_frames(film_of(kind)), index_frames(made)

@@ -15,6 +15,7 @@ from schemathesis.checks import not_a_server_error
 
 from frequens.server.api import api
 from frequens.server.wsgi import application
+from tests.long import few
 
 from .api_description import DESCRIBED
 
@@ -39,14 +40,15 @@ def cookies(trainer):
         signal.connect(close_old_connections)
 
 
+@pytest.mark.parametrize("count", few(1, [4, 12]))
 @pytest.mark.parametrize("operation", OPERATIONS, ids=lambda operation: operation.label)
-def test_no_request_makes_the_server_fail(operation, cookies):
+def test_no_request_makes_the_server_fail(operation, count, cookies):
     if operation.definition.raw["operationId"] in SKIPPED:
         pytest.skip("has tests of its own")
 
     @hypothesis.given(operation.as_strategy())
     @hypothesis.settings(
-        max_examples=12,
+        max_examples=count,
         deadline=None,
         suppress_health_check=list(hypothesis.HealthCheck),
     )

@@ -30,6 +30,7 @@ from frequens.server.library.models import Film
 from frequens.server.library.sessions import TrainingSession
 from frequens.server.second_look.comparing import comparison_of
 from frequens.server.second_look.models import SecondLook
+from tests.long import few
 
 from .conftest import PASSWORD, put, sent
 
@@ -219,22 +220,28 @@ def edited(row, /, **fields):
 
 @pytest.mark.parametrize(
     ("change", "said"),
-    [
-        (lambda n, c: None if n == ROWS else c, "no whole archive"),
-        (lambda n, c: b"{}\n" if n == ROWS else c, "no archive of a workspace"),
-        (lambda n, c: b"not json\n" if n == ROWS else c, "not JSON"),
-        (lambda n, c: c.replace(b'"version": 1', b'"version": 2', 1) if n == ROWS else c, "2"),
-        (lambda n, c: c + b"x" if n.startswith("films/") else c, "not the film it was"),
-        (lambda n, c: b"{}" if n.startswith("frames/") else c, "frames' times"),
-        (edited("learner", name=None), "name: missing"),
-        (edited("learner", born="soon"), "born: "),
-        (edited("behaviour", learner="6f9619ff-8b86-d011-b42d-00c04fc964ff"), "learner: not in"),
-        (edited("plan_version", document={"format": "other"}), "line"),
-        (edited("session", plan_version=["x", 1]), "plan_version: not in"),
-        (edited("edit", body={"op": "put", "event": {"id": "a", "kind": "bark"}}), "kind"),
-        (edited("edit", body=3), "body: not an object"),
-        (edited("edit", row="ghost"), "unknown row 'ghost'"),
-    ],
+    few(
+        4,
+        [
+            (lambda n, c: None if n == ROWS else c, "no whole archive"),
+            (lambda n, c: b"{}\n" if n == ROWS else c, "no archive of a workspace"),
+            (lambda n, c: b"not json\n" if n == ROWS else c, "not JSON"),
+            (lambda n, c: c.replace(b'"version": 1', b'"version": 2', 1) if n == ROWS else c, "2"),
+            (lambda n, c: c + b"x" if n.startswith("films/") else c, "not the film it was"),
+            (lambda n, c: b"{}" if n.startswith("frames/") else c, "frames' times"),
+            (edited("learner", name=None), "name: missing"),
+            (edited("learner", born="soon"), "born: "),
+            (
+                edited("behaviour", learner="6f9619ff-8b86-d011-b42d-00c04fc964ff"),
+                "learner: not in",
+            ),
+            (edited("plan_version", document={"format": "other"}), "line"),
+            (edited("session", plan_version=["x", 1]), "plan_version: not in"),
+            (edited("edit", body={"op": "put", "event": {"id": "a", "kind": "bark"}}), "kind"),
+            (edited("edit", body=3), "body: not an object"),
+            (edited("edit", row="ghost"), "unknown row 'ghost'"),
+        ],
+    ),
 )
 def test_what_cannot_be_is_refused_by_its_line_and_leaves_nothing(full, tmp_path, change, said):
     path = archived(full, tmp_path)
@@ -340,14 +347,17 @@ def test_no_room_for_the_films_is_said_before_any_is_copied(full, tmp_path, sett
 
 @pytest.mark.parametrize(
     ("change", "said"),
-    [
-        ({"level": "impossible"}, "level"),
-        ({"source": "dream"}, "source"),
-        ({"script": {"windows": [{"on": "begins"}]}}, "windows.0.opens_s"),
-        ({"script": 7}, "a drill cannot be so"),
-        ({"measured": {"presses": ["soon"]}}, "presses.0"),
-        ({"finished_at": None}, "finished_at: missing"),
-    ],
+    few(
+        2,
+        [
+            ({"level": "impossible"}, "level"),
+            ({"source": "dream"}, "source"),
+            ({"script": {"windows": [{"on": "begins"}]}}, "windows.0.opens_s"),
+            ({"script": 7}, "a drill cannot be so"),
+            ({"measured": {"presses": ["soon"]}}, "presses.0"),
+            ({"finished_at": None}, "finished_at: missing"),
+        ],
+    ),
 )
 def test_a_drill_that_cannot_be_is_named_and_nothing_comes_back(full, tmp_path, change, said):
     path = archived(full, tmp_path)

@@ -48,6 +48,7 @@ def course_of(learner, place=0):
     return [c for c in courses() if c.learner == learner][place]
 
 
+@pytest.mark.long
 @pytest.mark.django_db
 def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_split():
     behaviour, sessions = filled(course_of("Bramble"))
@@ -69,6 +70,7 @@ def test_the_ponys_plan_fails_where_a_step_is_too_high_and_recovers_when_it_is_s
     assert landed[-1][0] == "hold5"
 
 
+@pytest.mark.long
 @pytest.mark.django_db
 def test_two_hands_differ_and_the_late_one_gets_better():
     behaviour, _ = filled(course_of("Pepper"))
@@ -162,6 +164,7 @@ def test_the_demo_is_made_once_and_never_touches_what_somebody_added(quick_demo)
     assert (Film.objects.count(), TrainingSession.objects.count()) == (1, sessions)
 
 
+@pytest.mark.long
 @pytest.mark.django_db
 def test_a_demo_broken_off_is_made_anew_and_other_films_stay(quick_demo, monkeypatch):
     with monkeypatch.context() as patch:

@@ -112,7 +112,7 @@ def test_all_of_a_film_is_kept_in_the_store(store, film):
     assert all(row.is_this(film.folder / name) for name, row in rows.items())
 
 
-@pytest.mark.parametrize(("address", "fetched"), few(4, itertools.product(ADDRESSES, FETCHED)))
+@pytest.mark.parametrize(("address", "fetched"), few(2, itertools.product(ADDRESSES, FETCHED)))
 def test_another_machine_answers_the_same(store, film, wren, monkeypatch, address, fetched):
     monkeypatch.setattr(film_files, "FETCHED_BYTES", fetched)
     here = got(wren, film, address)
@@ -157,6 +157,7 @@ def test_a_page_of_films_asks_once_what_the_store_has(
     assert sum("films_storedfile" in query["sql"] for query in asked.captured_queries) == 1
 
 
+@pytest.mark.long
 def test_what_another_machine_made_anew_takes_the_place_of_what_was_here(store, film, tmp_path):
     anew = tmp_path / "sound.bin"
     anew.write_bytes(b"heard anew")
@@ -167,6 +168,7 @@ def test_what_another_machine_made_anew_takes_the_place_of_what_was_here(store, 
     assert film.here(film.sound_path).read_bytes() == b"heard anew"
 
 
+@pytest.mark.long
 def test_what_is_made_anew_here_is_never_fetched_over(store, film, monkeypatch):
     """While a stage is at work the store's is not this film's any more."""
     film.stages.filter(name="sound").update(state=Stage.State.WAITING)
@@ -215,6 +217,7 @@ def test_a_store_that_is_down_lets_a_film_wait(store, film):
     assert names_in(store, film) == MADE
 
 
+@pytest.mark.long
 def test_one_that_was_overtaken_leaves_the_others_stages_alone(store, film, monkeypatch):
     film.stages.filter(name="sound").update(state=Stage.State.WAITING)
     Film.objects.filter(pk=film.pk).update(state=Film.State.WAITING)
@@ -230,6 +233,7 @@ def test_one_that_was_overtaken_leaves_the_others_stages_alone(store, film, monk
     assert film.lease_until is not None
 
 
+@pytest.mark.long
 def test_an_upload_while_the_store_is_down_is_refused_whole(store, upload, shot):
     store.down()
     answer = upload(shot.read_bytes())
@@ -243,6 +247,7 @@ def test_an_upload_while_the_store_is_down_is_refused_whole(store, upload, shot)
     assert list(store.files().values()) == [shot.read_bytes()]
 
 
+@pytest.mark.long
 def test_a_film_by_pieces_stays_whole_until_the_store_answers(store, wren, trainer, shot):
     body = shot.read_bytes()
     workspace = trainer.workspaces.get()
@@ -281,6 +286,7 @@ def test_questions_that_need_the_store_say_that_it_is_down(store, film, wren):
     assert got(wren, there, "frames")[0] == 200
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("silence", [ConnectTimeoutError, ReadTimeoutError])
 def test_a_store_that_swallows_questions_is_left_alone_for_a_while(store, monkeypatch, silence):
     """Each question would hold a thread for seconds; a refused one holds nobody."""
@@ -323,6 +329,7 @@ def test_what_the_store_does_not_have_is_said_and_not_given_up(
     assert got(wren, there, address) == here
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("number", "fault"), [(errno.ENOSPC, StoreFault), (errno.EACCES, OSError)])
 def test_no_room_for_a_copy_is_said(store, film, monkeypatch, number, fault):
     there = elsewhere(film)
@@ -336,6 +343,7 @@ def test_no_room_for_a_copy_is_said(store, film, monkeypatch, number, fault):
     assert not list(there.folder.iterdir())
 
 
+@pytest.mark.long
 def test_a_copy_given_up_at_this_moment_is_fetched_again(store, film, monkeypatch):
     body, utime = film.sound_path.read_bytes(), os.utime
 
@@ -365,6 +373,7 @@ def test_removed_films_leave_nothing_in_the_store(
     assert not RemovedFilm.objects.exists()
 
 
+@pytest.mark.long
 def test_what_could_not_be_removed_is_removed_later(
     store, film, wren, django_capture_on_commit_callbacks
 ):
@@ -390,6 +399,7 @@ def looks_again(monkeypatch):
     return look
 
 
+@pytest.mark.long
 def test_room_is_made_by_what_was_not_asked_for_longest(
     store, film, settings, looks_again, monkeypatch
 ):
@@ -416,6 +426,7 @@ def test_room_is_made_by_what_was_not_asked_for_longest(
     assert film.here(film.original).exists()
 
 
+@pytest.mark.long
 def test_room_is_looked_at_once_in_a_while(store, film, settings, monkeypatch):
     monkeypatch.setattr(film_files, "SPARED_S", 0)
     settings.FILMS_HERE_BYTES = 0
@@ -424,6 +435,7 @@ def test_room_is_looked_at_once_in_a_while(store, film, settings, monkeypatch):
     assert film.original.exists()
 
 
+@pytest.mark.long
 def test_what_the_store_does_not_have_is_never_given_up(
     store, film, settings, looks_again, monkeypatch
 ):
@@ -438,6 +450,7 @@ def test_what_the_store_does_not_have_is_never_given_up(
     assert (Path(settings.MEDIA_ROOT) / "arriving" / "piece").exists()
 
 
+@pytest.mark.long
 def test_an_archive_has_films_straight_from_the_store(store, film, wren, tmp_path, make_trainer):
     body = film.original.read_bytes()
     there = elsewhere(film)

@@ -127,6 +127,7 @@ def test_a_new_installation_makes_its_own_folder(tmp_path):
     assert stat.S_IMODE(home.stat().st_mode) == 0o700
 
 
+@pytest.mark.long
 def test_what_the_screens_are_made_of_goes_out_small_and_is_kept(house_url):
     def asked(path, encoding):
         headers = {"Accept-Encoding": encoding}

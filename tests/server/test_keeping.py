@@ -57,6 +57,7 @@ def names(trainer, path, after=0):
     return [e["client_id"] for e in answer["edits"]], answer
 
 
+@pytest.mark.long
 def test_a_backup_of_a_running_house_holds_what_was_saved_last(house, tmp_path):
     trainer = house.start().trainer()
     path = imported(trainer)

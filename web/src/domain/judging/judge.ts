@@ -1,7 +1,7 @@
 /**
  * The judgement of the last of a behaviour's sessions, in the light of those before: the core's own
  * (`decisions/judging`), line for line, for a phone without a network. Its words stay with the core;
- * here are its codes. `tests/judging.test.ts` holds it to the core on every situation.
+ * here are its codes. `tests/judged/judging.test.ts` holds it to the core on every situation.
  */
 
 import { Case } from "./case";

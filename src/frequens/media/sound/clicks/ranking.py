@@ -30,7 +30,8 @@ BEST, NEAREST = 30, 3
 SAME, MUCH_ALIKE = 0.8, 0.85
 #: What scores this by itself is a clear one.
 CLEAR = 1.0
-#: In a film with fewer presses than can be compared, what scores this by itself is taken.
+#: In a film with fewer presses than can be compared, what scores this by itself is taken,
+#: whatever else is confirmed.
 CLEAR_ALONE = 2.0
 #: How much sounding like a refused one takes off.
 REFUSED = 8.0
@@ -93,6 +94,20 @@ def merged(times: Wave, score: Wave) -> NDArray[np.int64]:
     return np.array(kept, np.int64)
 
 
+@dataclass(frozen=True)
+class _Own:
+    """What the film says of itself. `beside`: what `weights.CONFIRMED` weighs of it.
+
+    `clear`: what each is worth at least where there are too few to be like each other (−∞ where
+    there are not), and `given` what that added.
+    """
+
+    score: Wave
+    beside: Wave
+    clear: Wave
+    given: Wave
+
+
 class Sound:
     """A film's candidates with what is worked out of them for ranking."""
 
@@ -102,7 +117,7 @@ class Sound:
         self.level = np.asarray(candidates.spectra, np.float64).mean(axis=1)
         self.log_gap = np.log(candidates.gap_s).astype(np.float32)
         self.features = plain_features(candidates)
-        self._own: dict[tuple[int, ...], tuple[Wave, Wave]] = {}
+        self._own: dict[tuple[int, ...], _Own] = {}
         self.release_rows = self._release_rows()
 
     def _release_rows(self) -> NDArray[np.float32]:
@@ -124,10 +139,10 @@ class Sound:
 
     def own_score(self, refused: list[int]) -> Wave:
         """With the film as its own example."""
-        return self._with_own(refused)[0]
+        return self._with_own(refused).score
 
-    def _with_own(self, refused: list[int]) -> tuple[Wave, Wave]:
-        """The own score, and each beside the film as that score sees it.
+    def _with_own(self, refused: list[int]) -> _Own:
+        """The own score and what the taught one needs of it.
 
         Kept for the refusals asked about last: every confirmed click asks again.
         """
@@ -137,19 +152,22 @@ class Sound:
             plain = self.plain_score()
             score = self.beside_film(plain, refused) @ weights.OWN + weights.OWN_BIAS
             best = merged(self.candidates.t_s, score)[: NEAREST + 1]
-            if len(best) <= NEAREST or score[best[NEAREST]] <= 0:
-                # Too few to be like each other: what is clear by itself stays.
-                score = np.maximum(score, plain - CLEAR_ALONE)
+            few = len(best) <= NEAREST or score[best[NEAREST]] <= 0
+            clear = plain - CLEAR_ALONE if few else np.full(len(plain), -np.inf)
+            given = np.maximum(clear - score, 0)
+            score = score + given
             score = score - self._like_refused(refused, self._best(score, refused))
-            kept = score, self.beside_film(score, refused)
+            kept = _Own(score, self.beside_film(score, refused), clear, given)
             # One film is asked about in several threads: each answers with its own.
             self._own = {key: kept}
         return kept
 
     def taught_score(self, taught: list[int], refused: list[int]) -> Wave:
-        """With confirmed clicks as examples too."""
+        """With confirmed clicks as examples too. One of a few takes no other clear one away."""
+        own = self._with_own(refused)
         known = self.beside_examples(taught, refused)
         score = np.asarray(known @ weights.CONFIRMED + weights.CONFIRMED_BIAS)
+        score = np.maximum(score + own.given, own.clear)
         return score - self._like_refused(refused, np.array(taught))
 
     def beside_film(self, score: Wave, refused: Sequence[int] = ()) -> Wave:
@@ -161,7 +179,7 @@ class Sound:
     def beside_examples(self, taught: list[int], refused: list[int]) -> Wave:
         """By itself, beside the film and beside the taught: what `weights.CONFIRMED` weighs."""
         examples = self._likeness(np.array(taught), None)
-        return np.concatenate([self._with_own(refused)[1], examples], axis=1)
+        return np.concatenate([self._with_own(refused).beside, examples], axis=1)
 
     def is_alone(self, n: int, own: Wave) -> bool:
         """Whether none of the film's clicks, where it has some, sounds like this one."""

@@ -5,12 +5,12 @@
 
 import { describe, expect, it } from "vitest";
 
-import { readDigest, type Digest, type SentDigest } from "../src/domain/judging/digest";
-import { judge, type LiveJudgement } from "../src/domain/judging/judge";
-import type { JudgedPlan } from "../src/domain/judging/judged-plan";
-import { kendallP } from "../src/domain/judging/kendall";
-import { ledDigest, type LedFacts, type LedLimits } from "../src/domain/judging/led-digest";
-import type { StoredEvent } from "../src/domain/marks";
+import { readDigest, type Digest, type SentDigest } from "../../src/domain/judging/digest";
+import { judge, type LiveJudgement } from "../../src/domain/judging/judge";
+import type { JudgedPlan } from "../../src/domain/judging/judged-plan";
+import { kendallP } from "../../src/domain/judging/kendall";
+import { ledDigest, type LedFacts, type LedLimits } from "../../src/domain/judging/led-digest";
+import type { StoredEvent } from "../../src/domain/marks";
 
 interface Cases {
   judged: { name: string; plan: JudgedPlan; history: SentDigest[]; said: LiveJudgement }[];
@@ -23,7 +23,7 @@ interface Cases {
   }[];
 }
 
-const made = import.meta.glob<Cases>("./.made/judged-cases.json", {
+const made = import.meta.glob<Cases>("../.made/judged-cases.json", {
   eager: true,
   import: "default",
 });

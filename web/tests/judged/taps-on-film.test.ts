@@ -2,12 +2,12 @@
 
 import { describe, expect, it } from "vitest";
 
-import type { FilmOut } from "../src/api/client";
-import { FrameTimes } from "../src/domain/frame-times";
-import type { StoredEvent } from "../src/domain/marks";
-import { inOrderWith, isSeed, lookFor, movedAlong, seedNear } from "../src/domain/seeds";
-import { layTaps, type FilmedStretch, type Laid, type TapsOn } from "../src/domain/taps-on-film";
-import { Timeline } from "../src/domain/timeline";
+import type { FilmOut } from "../../src/api/client";
+import { FrameTimes } from "../../src/domain/frame-times";
+import type { StoredEvent } from "../../src/domain/marks";
+import { inOrderWith, isSeed, lookFor, movedAlong, seedNear } from "../../src/domain/seeds";
+import { layTaps, type FilmedStretch, type Laid, type TapsOn } from "../../src/domain/taps-on-film";
+import { Timeline } from "../../src/domain/timeline";
 
 interface Case {
   taps: StoredEvent[];
@@ -15,7 +15,7 @@ interface Case {
   laid: Record<string, Laid>;
 }
 
-const made = import.meta.glob<{ laid: Case[] }>("./.made/judged-cases.json", {
+const made = import.meta.glob<{ laid: Case[] }>("../.made/judged-cases.json", {
   eager: true,
   import: "default",
 });
