@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import xml.etree.ElementTree as ET
 
 import pytest
@@ -14,7 +13,6 @@ from frequens.server.reports import plots
 from frequens.server.reports.content import MOST_STEPS, _steps
 from frequens.server.reports.pictures import usual_choice
 from frequens.server.reports.tables import Table, session_tables, write_csv
-from frequens.server.reports.words import between, clock, instant, latency, long_day, mark_at_words
 from tests.core.coded import Coding
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -119,23 +117,7 @@ def test_a_long_plan_shows_the_steps_around_the_worked_ones(worked):
 def test_retired_steps_are_not_in_the_report():
     plan = {"approximations": [{"key": "a", "retired": True}, {"key": "b", "title": "B"}]}
     rows = _steps(plan, {"splits": {"approximations": []}})
-    assert rows == [["1", "B", "", "when it begins", ""]]
-
-
-@pytest.mark.parametrize(
-    ("value", "said"),
-    [(0.3, "+0.30 s"), (-0.25, "−0.25 s"), (-0.001, "+0.00 s"), (None, "–"), (5.1, "+5.10 s")],
-)
-def test_latencies_are_signed(value, said):
-    assert latency(value) == said
-
-
-def test_lengths_days_and_shares_in_words():
-    assert [clock(59.6), clock(61), instant(83.4671)] == ["1:00", "1:01", "1:23.467"]
-    assert long_day(dt.date(2026, 5, 2)) == "2 May 2026"
-    assert [between(0.376, 0.964), between(None, 1.0)] == ["38 % to 96 %", "–"]
-    assert mark_at_words({"mark_at": "hold", "hold_s": 2.0}) == "after 2 s"
-    assert mark_at_words({}) == "when it begins"
+    assert rows == [["1", "B", "", "mark when it begins", ""]]
 
 
 def test_the_tables_of_conditions_and_placement_are_the_cores():

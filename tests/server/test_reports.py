@@ -12,10 +12,10 @@ import pypdfium2
 import pytest
 
 from frequens.core import measure
+from frequens.core.words import latency
 from frequens.server.coding.edit_store import session_record
 from frequens.server.reports.content import report_of
 from frequens.server.reports.pdf import write_pdf
-from frequens.server.reports.words import latency, rule_words
 
 from .conftest import put, sent
 
@@ -183,18 +183,3 @@ def test_the_logbook_goes_out_as_tables(wren, session, bell):
     answer = wren.get(f"/api/logbook/{bell['id']}/tables.xlsx")
     book = openpyxl.load_workbook(io.BytesIO(answer.content))
     assert book.sheetnames == ["sessions", "trends", "weeks", "steps", "success", "growth"]
-
-
-@pytest.mark.parametrize(
-    ("rule", "words"),
-    [
-        (None, ""),
-        ({"kind": "run"}, "Up after 5 in a row that fit; back after 3 misses in a row."),
-        ({"kind": "run", "need": 4, "miss": 0}, "Up after 4 in a row that fit."),
-        ({"kind": "share"}, "Up when 80 % of the last 10 fit; back below 50 %."),
-        ({"kind": "block"}, "In blocks of 5: up at 5 that fit, back at 2 or fewer."),
-        ({"kind": "comfort"}, "Up after 3 sessions in a row at ease."),
-    ],
-)
-def test_every_rule_is_said_in_words(rule, words):
-    assert rule_words(rule) == words

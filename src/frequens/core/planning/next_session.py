@@ -31,11 +31,12 @@ WARM_UP_REPS = 3
 #: More in one session nobody keeps to, and no script lists.
 MOST_REPS = 60
 MOST_CAUTIONS = 4
-#: Where a behaviour that stands is taken, one thing at a time (common practice).
+#: Where a behaviour that stands is taken, one thing at a time (common practice): the names that
+#: conditions of the plan have for it.
 PROOF = {
-    "another place": {"place", "location"},
-    "another time of day": {"time", "time of day"},
-    "another person": {"handler", "person"},
+    "place": {"place", "location"},
+    "time": {"time", "time of day"},
+    "person": {"handler", "person"},
 }
 
 
@@ -172,11 +173,11 @@ def _vary(judgement: Judgement, plan: Plan) -> tuple[str, ...]:
     by_levels = {one["name"] for one in conditions if one.get("levels")}
     names = tuple(one["name"] for one in conditions if one["name"] not in by_levels)
     if judgement.decision == "proof":
-        return (*names, *(what for what, told in PROOF.items() if not told & by_levels))
+        elsewhere = [what for what, told in PROOF.items() if not told & by_levels]
+        return (*names, *(words.ELSEWHERE[what] for what in elsewhere))
     if judgement.why.code == "uneven":
         numbers = judgement.why.numbers
-        lags = f"{numbers['condition']}: {numbers['level']}"
-        return () if numbers["condition"] in by_levels else (lags,)
+        return () if numbers["condition"] in by_levels else (fill(words.LAGS, numbers),)
     return names
 
 

@@ -8,6 +8,7 @@ pressure or pain.
 """
 
 from .filling import counted, fill
+from .forms import latency
 from .which import which
 
-__all__ = ["counted", "fill", "which"]
+__all__ = ["counted", "fill", "latency", "which"]

@@ -5,22 +5,24 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from .forms import FORMS
+
 Numbers = Mapping[str, Any]
 
 
 class _Told(float):
     """A number in a template.
 
-    ``{reps}`` is as short as it can be, ``{reps:rep|reps}`` brings the noun along, ``{s:seconds}``
-    has a decimal below ten, and what Python writes numbers by does as always.
+    ``{reps}`` is as short as it can be, ``{reps:rep|reps}`` brings the noun along, ``{s:clock}``
+    has one of the `FORMS`, and what Python writes numbers by does as always.
     """
 
     def __format__(self, how: str) -> str:
         if "|" in how:
             one, many = how.split("|")
             return f"{float(self):g} {one if float(self) == 1 else many}"
-        if how == "seconds":
-            return f"{float(self):.0f} s" if self >= 10 else f"{float(self):.1f} s"
+        if how in FORMS:
+            return FORMS[how](float(self))
         return format(float(self), how or "g")
 
 

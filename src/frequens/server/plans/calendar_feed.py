@@ -16,7 +16,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from django.views.decorators.http import require_safe
 
-from frequens.core.programme.stage_calendar import PlannedDay
+from frequens.core.programme.stage_calendar import PlannedDay, StageSpan
+from frequens.core.words import fill
+from frequens.core.words.spoken import calendar as words
 
 from ..accounts.models import workspace_of
 from ..secret_digest import secret_digest
@@ -68,29 +70,36 @@ def _entries(one: BehaviourDays, now: dt.datetime) -> Iterator[Entry]:
     whose, today = str(behaviour), timezone.localdate(now)
     for held in calendar.done:
         if (today - held.day).days <= LOOKS_BACK:
-            yield _all_day(f"held-{held.id}", held.day, f"{whose}: trained")
+            said = fill(words.DAYS["held"], {}, whose=whose)
+            yield _all_day(f"held-{held.id}", held.day, said)
     is_due = one.due is not None and one.due.date() >= today
     for place, planned in enumerate(calendar.planned):
         uid = _uid(behaviour, planned)
-        said = None
+        said = fill(words.DAYS["planned"], {}, whose=whose)
+        more = None
         if planned.stage is not None:
-            said = _go_words(calendar.stages[planned.stage].name, planned)
+            more = _go_words(calendar.stages[planned.stage].name, planned)
         if place == 0 and is_due and one.due is not None:
-            yield Entry(uid, one.due, one.due + dt.timedelta(minutes=15), whose, said)
+            yield Entry(uid, one.due, one.due + dt.timedelta(minutes=15), said, more)
         else:
-            yield _all_day(uid, planned.day, whose, said)
+            yield _all_day(uid, planned.day, said, more)
     for place, span in enumerate(calendar.stages):
-        end = span.ended or span.expected
-        said = f"{whose}: {span.name} " + ("ended" if span.ended else "ends at the earliest")
-        waits = span.ended is None and span.until is not None
-        more = "It ends when the judgement goes on, not by the date alone." if waits else None
-        yield _all_day(f"stage-{behaviour.pk}-{place}", end, said, more)
+        yield _stage_entry(f"stage-{behaviour.pk}-{place}", whose, span)
     for ladder in one.ladders:
         for rung in ladder.rungs:
             if rung.not_before is not None and rung.not_before > today:
                 uid = f"rung-{behaviour.pk}-{ladder.name}-{rung.value:g}"
-                said = f"{ladder.name} {rung.value:g} {ladder.unit} from today at the earliest"
-                yield _all_day(uid, rung.not_before, f"{whose}: {said}")
+                named = {"whose": whose, "quantity": ladder.name, "unit": ladder.unit}
+                said = fill(words.DAYS["rung"], {"value": rung.value}, **named)
+                yield _all_day(uid, rung.not_before, said)
+
+
+def _stage_entry(uid: str, whose: str, span: StageSpan) -> Entry:
+    """The end of a stage, or the first day it may end."""
+    template = words.DAYS["stage.ended" if span.ended else "stage.ends"]
+    waits = span.ended is None and span.until is not None
+    said = fill(template, {}, whose=whose, stage=span.name)
+    return _all_day(uid, span.ended or span.expected, said, words.MORE["waits"] if waits else None)
 
 
 def _uid(behaviour: Behaviour, planned: PlannedDay) -> str:
@@ -102,8 +111,8 @@ def _uid(behaviour: Behaviour, planned: PlannedDay) -> str:
 
 def _go_words(stage: str, planned: PlannedDay) -> str:
     if planned.of is None:
-        return f"{stage}: as long as the judgement asks for it."
-    return f"{stage}: {planned.go} of {planned.of}."
+        return fill(words.MORE["go.open"], {}, stage=stage)
+    return fill(words.MORE["go"], {"go": planned.go, "of": planned.of}, stage=stage)
 
 
 def _all_day(uid: str, day: dt.date, said: str, more: str | None = None) -> Entry:

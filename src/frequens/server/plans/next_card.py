@@ -104,7 +104,8 @@ def prepared(
 
 
 def _places(levels: Mapping[str, str]) -> str:
-    return ", ".join(f"{name} {level}" for name, level in levels.items())
+    told = (fill(words.LEVEL, {}, name=name, level=level) for name, level in levels.items())
+    return words.BETWEEN_LEVELS.join(told)
 
 
 def put_between(session: TrainingSession, author: Any) -> str | None:
@@ -144,7 +145,7 @@ def due_at(session: TrainingSession) -> dt.datetime | None:
 def calendar_of(session: TrainingSession, card: dict[str, Any], now: dt.datetime) -> bytes:
     """The next session as an iCalendar file (RFC 5545) with one event in local time."""
     state = fold(session)
-    learner = state.facts.get("learner") or session.learner or "Training"
+    learner = state.facts.get("learner") or session.learner or words.NAMELESS
     behaviour = state.facts.get("behaviour") or session.behaviour
     changed = card["changed"]
     minutes = changed.get("minutes", card["minutes"])
@@ -166,19 +167,19 @@ def lines_of(card: dict[str, Any], title_of: Any) -> list[str]:
     values = {**card, **card["changed"]}
     said = [card["why"]["text"]]
     if values["warm_up"]:
-        said.append(f"Begin with {card['warm_up_reps']} easy reps: {title_of(values['warm_up'])}.")
+        reps = {"reps": card["warm_up_reps"]}
+        said.append(fill(words.LINES["warm_up"], reps, step=title_of(values["warm_up"])))
     if values["criterion"]:
-        said.append(f"Then: {title_of(values['criterion'])}.")
+        said.append(fill(words.LINES["criterion"], {}, step=title_of(values["criterion"])))
     if card["levels"].levels:
-        said.append(f"Where: {_places(card['levels'].levels)}.")
+        said.append(fill(words.LINES["levels"], {}, levels=_places(card["levels"].levels)))
     if card["help"]:
         said.append(fill(words.WATCH_HANDS["fade"], {}, help=judgement_words.HELP[card["help"]]))
     if card["between"]:
-        said.append(f"A step is missing: {card['between']['title']}.")
+        said.append(fill(words.LINES["between"], {}, step=card["between"]["title"]))
     said += card["how"]
-    reps = f" or {values['reps']} reps" if values["reps"] else ""
-    said.append(f"At most {values['minutes']:g} min{reps}.")
-    said.append(f"Prepare {values['pieces']} rewards.")
+    said.append(fill(words.LINES["limit.reps" if values["reps"] else "limit"], values))
+    said.append(fill(words.LINES["pieces"], values))
     said += [*card["watch"], *card["stop_rules"]]
     if values.get("note"):
         said.append(values["note"])

@@ -10,7 +10,11 @@ from frequens.core.decisions.judging import Judgement
 from frequens.core.history.logbook import wants_elsewhere
 from frequens.core.model.events import Settings
 from frequens.core.planning.shaping import steps_in_use
-from frequens.core.words import counted
+from frequens.core.words import fill, latency
+from frequens.core.words.filling import joined
+from frequens.core.words.forms import NOTHING, clock
+from frequens.core.words.of_report import between, long_day, mark_at_words, rule_words
+from frequens.core.words.spoken import report as words
 
 from ..coding.edit_store import fold, settings_of
 from ..coding.plan_titles import titles_of
@@ -21,20 +25,10 @@ from ..plans.next_card import card_of, lines_of
 from .pictures import Picture, pictures
 from .plots import rate_plot, timing_plot
 from .ways import ease, ways
-from .words import WAYS, between, clock, latency, long_day, mark_at_words, percent, rule_words
 
+Findings = Mapping[str, Any]
 #: A plan of more steps shows those around the ones that were worked.
 MOST_STEPS = 7
-SPLIT_HEADS = (
-    "Step",
-    "Time",
-    "Fits",
-    "could be",
-    "Longest run",
-    "Rewards a minute",
-    "Marker",
-    "Reward",
-)
 
 
 @dataclass(frozen=True)
@@ -78,21 +72,18 @@ def report_of(session: TrainingSession) -> Report | None:
     chosen: Mapping[str, Any] = state.facts.get("report") or {}
     card = card_of(session, findings)
     who = [session.learner_now, session.behaviour_now]
-    handler, place = state.facts.get("handler"), state.facts.get("place")
-    trainer = f"trained by {session.trainer_now}" if session.trainer_now else ""
-    counts = findings["counts"]
-    facts = [
-        long_day(session.date_now),
-        trainer,
-        f"handled by {handler}" if handler else "",
-        place or "",
-        f"{clock(findings['training_time_s'])} of training",
-        counted(counts["attempts"], "rep"),
-    ]
+    facts = {
+        "day": long_day(session.date_now),
+        "trainer": session.trainer_now,
+        "handler": state.facts.get("handler"),
+        "place": state.facts.get("place"),
+        "training_time_s": findings["training_time_s"],
+        "attempts": findings["counts"]["attempts"],
+    }
     return Report(
-        title=" · ".join(filter(None, who)) or "A training session",
-        facts=", ".join(filter(None, facts)),
-        reader=chosen.get("reader", ""),
+        title=" · ".join(filter(None, who)) or words.NAMELESS,
+        facts=_facts(facts),
+        reader=fill(words.READER, chosen) if chosen.get("reader") else "",
         words=chosen.get("words", ""),
         verdict=verdict.judgement.headline,
         ease=ease(findings),
@@ -114,18 +105,24 @@ def report_of(session: TrainingSession) -> Report | None:
     )
 
 
+def _facts(known: Mapping[str, Any]) -> str:
+    """What is known of who worked when and where, how long and how often."""
+    told = (fill(said, known) for key, said in words.FACTS.items() if known[key] not in (None, ""))
+    return words.BETWEEN_FACTS.join(told)
+
+
 def _reasons(said: Judgement) -> list[str]:
     """Why, what else is true, the hands, and on what it rests."""
     record = said.record
-    sessions = counted(record.sessions, "session")
-    rests = f"It rests on {counted(record.judged, 'judged rep')} in {sessions}"
+    could = ""
     if record.low is not None and record.high is not None:
-        rests += f"; the true share could be {between(record.low, record.high)}"
+        could = fill(words.RESTS_COULD, {}, between=between(record.low, record.high))
+    rests = fill(words.RESTS, {"judged": record.judged, "sessions": record.sessions}, could=could)
     lines = [said.why.text, *(one.text for one in said.beside)]
-    return [*lines, *([said.hands] if said.hands else []), f"{rests}."]
+    return [*lines, *([said.hands] if said.hands else []), rests]
 
 
-def _timing_svg(on_time_s: float, findings: Mapping[str, Any]) -> str | None:
+def _timing_svg(on_time_s: float, findings: Findings) -> str | None:
     if findings["marker_latency_s"]["n"] == 0:
         return None
     return timing_plot(findings, on_time_s)
@@ -134,24 +131,20 @@ def _timing_svg(on_time_s: float, findings: Mapping[str, Any]) -> str | None:
 def _how(plan: Mapping[str, Any]) -> str:
     """The way of working and the rule, in a sentence each."""
     said = []
-    way = WAYS.get(plan.get("way", ""))
+    way = words.WAYS.get(plan.get("way", ""))
     markers = [m["name"] for m in plan.get("markers", []) if m["meaning"] == "event"]
     if way:
-        said.append(
-            f"Taught by {way}" + (f", marked with {' or '.join(markers)}." if markers else ".")
-        )
+        template = words.TAUGHT["marked" if markers else "unmarked"]
+        said.append(fill(template, {}, way=way, markers=words.BETWEEN_WAYS.join(markers)))
     said.append(rule_words(plan.get("rule")))
-    limits = []
-    if plan.get("session_cap_s"):
-        limits.append(f"{plan['session_cap_s'] / 60:g} min")
-    if plan.get("rep_cap"):
-        limits.append(counted(plan["rep_cap"], "rep"))
+    caps = {"minutes": (plan.get("session_cap_s") or 0) / 60, "reps": plan.get("rep_cap")}
+    limits = joined(words.LIMITS, caps, words.BETWEEN_WAYS)
     if limits:
-        said.append(f"A session is at most {' or '.join(limits)}.")
+        said.append(fill(words.LIMITED, {}, limits=limits))
     return " ".join(filter(None, said))
 
 
-def _steps(plan: Mapping[str, Any], findings: Mapping[str, Any]) -> list[list[str]]:
+def _steps(plan: Mapping[str, Any], findings: Findings) -> list[list[str]]:
     """Steps from the bottom: number, name, criterion, when the marker falls, whether worked."""
     steps = steps_in_use(plan)
     worked = {s["approximation"] for s in findings["splits"]["approximations"] if s["attempts"]}
@@ -160,7 +153,7 @@ def _steps(plan: Mapping[str, Any], findings: Mapping[str, Any]) -> list[list[st
             str(number),
             step.get("title") or step["key"],
             step.get("criterion", ""),
-            mark_at_words(step),
+            fill(words.MARK, {}, when=mark_at_words(step)),
             "worked" if step["key"] in worked else "",
         ]
         for number, step in enumerate(steps, 1)
@@ -172,19 +165,19 @@ def _steps(plan: Mapping[str, Any], findings: Mapping[str, Any]) -> list[list[st
     return rows[first : max(first + MOST_STEPS, max(places) + 1)][: MOST_STEPS + 3]
 
 
-def _splits(findings: Mapping[str, Any], title_of: Callable[[str | None], str]) -> list[list[str]]:
+def _splits(findings: Findings, title_of: Callable[[str | None], str]) -> list[list[str]]:
     rows = []
     for split in findings["splits"]["approximations"]:
         rate = split["reinforcement_per_min"]["value"]
         is_judged = split["judged"] > 0
         rows.append(
             [
-                title_of(split["approximation"]) if split["approximation"] else "No step named",
+                title_of(split["approximation"]) if split["approximation"] else words.NO_STEP,
                 clock(split["training_time_s"]),
-                f"{split['met']} of {split['judged']}" if is_judged else "–",
+                fill(words.FITS, split) if is_judged else NOTHING,
                 between(split["low"], split["high"]),
-                str(split["longest_run"]) if is_judged else "–",
-                "–" if rate is None else f"{rate:.1f}",
+                str(split["longest_run"]) if is_judged else NOTHING,
+                NOTHING if rate is None else f"{rate:.1f}",
                 latency(split["marker_latency_s"]),
                 latency(split["reward_latency_s"]),
             ]
@@ -192,122 +185,74 @@ def _splits(findings: Mapping[str, Any], title_of: Callable[[str | None], str]) 
     return rows
 
 
-def _timing(findings: Mapping[str, Any]) -> list[str]:
+def _timing(findings: Findings) -> list[str]:
     marker, reward = findings["marker_latency_s"], findings["reward_latency_s"]
-    counts, timing = findings["counts"], findings["timing"]
     if marker["n"] == 0:
-        return ["No rep was marked."]
-    wanted = findings["timing_error_s"] if wants_elsewhere(findings) else marker
-    instant = "the behaviour began" if wanted is marker else "the instant the plan wants"
-    said = [
-        f"The marker fell {latency(abs(wanted['median']))[1:]} "
-        f"{'before' if wanted['median'] < 0 else 'after'} {instant}, in the middle of "
-        f"{counted(wanted['n'], 'marked rep')}{_could(wanted)}: {timing['early']} early, "
-        f"{timing['on_time']} on time, {timing['late']} late"
-        + (
-            f", {timing['behaviour_over']} after the behaviour was over."
-            if timing["behaviour_over"]
-            else "."
-        )
-        + " Each ring is a marker, a filled one late or after it was over."
-    ]
+        return [words.NOT_MARKED]
+    said = [_fell(findings)]
     if reward["n"]:
-        said.append(
-            f"The reward followed {latency(reward['median'])[1:]} after the marker, in the middle"
-            f"{_could(reward)}; {reward['over_limit']} took too long."
-        )
-    if counts["unrewarded_markers"]:
-        said.append(
-            f"{counted(counts['unrewarded_markers'], 'marker')} brought no reward: a promise not "
-            "kept."
-        )
+        said.append(fill(words.REWARD, reward, could=_could(reward)))
+    unrewarded = findings["counts"]["unrewarded_markers"]
+    if unrewarded:
+        said.append(fill(words.UNREWARDED, {"unrewarded": unrewarded}))
     reach = findings["reach_lead_s"]
     if reach["before_marker"]:
-        first = f"{reach['before_marker']} of {reach['n']}"
-        said.append(f"The hand moved before the marker on {first}.")
+        said.append(fill(words.HAND, reach))
     return said
+
+
+def _fell(findings: Findings) -> str:
+    """Where the marker fell: by the onset, or by the instant the plan wants."""
+    is_elsewhere = wants_elsewhere(findings)
+    middle = findings["timing_error_s" if is_elsewhere else "marker_latency_s"]
+    timing = findings["timing"]
+    return fill(
+        words.TIMING["before" if middle["median"] < 0 else "after"],
+        {**timing, "median": middle["median"], "n": middle["n"]},
+        instant=words.INSTANTS["wanted" if is_elsewhere else "onset"],
+        could=_could(middle),
+        over=fill(words.OVER, timing) if timing["behaviour_over"] else "",
+    )
 
 
 def _could(summary: Mapping[str, Any]) -> str:
+    """Where the true middle may lie."""
     if summary["median_low"] is None:
-        return " (too few to say how far the true middle could lie)"
-    return f" (could be {latency(summary['median_low'])} to {latency(summary['median_high'])})"
+        return words.MIDDLE_COULD["too_few"]
+    limits = {"low": summary["median_low"], "high": summary["median_high"]}
+    return fill(words.MIDDLE_COULD["known"], limits)
 
 
-def _rate(findings: Mapping[str, Any]) -> list[str]:
+def _rate(findings: Findings) -> list[str]:
     pay = findings["certainty"]["pay"]
     if pay["per_min"] is None:
-        return ["No training time, no rate."]
-    said = [
-        f"{pay['per_min']:.1f} rewards a minute; taught like this, the true middle could be "
-        f"{pay['low']:.1f} to {pay['high']:.1f}."
-    ]
-    longest = findings["dry_spells"]["longest_s"]
-    if longest is not None:
-        said.append(f"The longest wait for a reward was {longest:.0f} s.")
+        return [words.NO_RATE]
+    said = [fill(words.PAY, pay)]
+    spells = findings["dry_spells"]
+    if spells["longest_s"] is not None:
+        said.append(fill(words.LONGEST, {"longest_s": spells["longest_s"]}))
     success = findings["success"]
     if success["judged"]:
         could = between(success["low"], success["high"])
-        said.append(
-            f"{success['met']} of {success['judged']} judged reps fit "
-            f"({percent(success['share'])}; could be {could})."
-        )
+        said.append(fill(words.SUCCESS, success, between=could))
     return said
-
-
-#: Parts of the findings a note may stand beside, as the report calls them.
-PARTS = {
-    "splits": "steps",
-    "marker_latency_s": "marker",
-    "reward_latency_s": "reward",
-    "rates": "rate",
-    "cumulative": "rate",
-    "success": "what fits",
-    "reach_lead_s": "hand",
-    "pause_s": "pauses",
-    "held_s": "how long it lasted",
-    "signs": "how it was",
-    "returns": "coming back",
-    "stays": "staying",
-    "chains": "the chain",
-    "exposures": "touch and food",
-    "values": "what was measured",
-    "bouts": "work and breaks",
-    "offered": "what else it did",
-    "placement": "placement",
-    "prompts": "help",
-    "stimulus_control": "cue",
-}
 
 
 def _notes(notes: Mapping[str, str]) -> list[tuple[str, str]]:
     return [
-        (PARTS.get(part, part.removeprefix("conditions.")), text)
+        (words.PARTS.get(part, part.removeprefix("conditions.")), text)
         for part, text in notes.items()
         if text
     ]
 
 
-def _method(findings: Mapping[str, Any]) -> list[str]:
+def _method(findings: Findings) -> list[str]:
     """How the numbers came about, and how sure they are, in words."""
     source = findings["sources"]["marker_latency_s"]
-    said = [
-        "Behaviour, marker and reward were marked on single frames of the film."
-        if source
-        else "Behaviour, marker and reward were marked by hand."
-    ]
+    said = [words.METHOD["film" if source else "hand"]]
     if source:
-        said.append(
-            f"A frame shows only that something happened since the frame before: each marker's "
-            f"distance is therefore sure to ±{max(1, round(1960 * source))} ms (95 %)."
-        )
-    said.append(
-        f"With {counted(findings['counts']['attempts'], 'rep')}, “could be” gives where the truth "
-        "may lie (95 % intervals: shares by Wilson, rates by how evenly the rewards came, middles "
-        "by order statistics)."
-    )
-    said.append(
-        "“Fits” is the reviewer's judgement against the criterion in the plan. Nothing here "
-        "replaces a veterinarian's or a qualified behaviour professional's examination."
-    )
+        within_ms = max(1, round(1960 * source))
+        said.append(fill(words.METHOD["frames"], {"within_ms": within_ms}))
+    said.append(fill(words.METHOD["few"], {"attempts": findings["counts"]["attempts"]}))
+    said.append(words.METHOD["judged"])
     return said

@@ -7,7 +7,10 @@ import hashlib
 
 from django.template.loader import render_to_string
 
-from .content import SPLIT_HEADS, Report
+from frequens.core.words import fill
+from frequens.core.words.spoken import report as words
+
+from .content import Report
 
 STYLE = """
 :root { color-scheme: light; }
@@ -43,5 +46,13 @@ STYLE_HASH = (
 
 def write_page(report: Report) -> str:
     """The report as HTML."""
-    given = {"report": report, "style": STYLE, "split_heads": SPLIT_HEADS}
+    given = {
+        "report": report,
+        "style": STYLE,
+        "language": words.LANGUAGE,
+        "page_title": fill(words.PAGE_TITLE, {}, title=report.title),
+        "split_heads": words.SPLIT_HEADS,
+        "headings": words.HEADINGS,
+        "worked_here": words.WORKED,
+    }
     return render_to_string("reports/report.html", given)

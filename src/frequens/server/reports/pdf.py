@@ -10,7 +10,9 @@ from pathlib import Path
 
 import typst
 
-from .content import SPLIT_HEADS, Report
+from frequens.core.words.spoken import report as words
+
+from .content import Report
 
 TEMPLATE = Path(__file__).with_name("report.typ")
 #: Point sizes tried in turn until all of it stands on two pages.
@@ -48,7 +50,10 @@ def _lay_out(report: Report, folder: Path) -> None:
     data = {f.name: getattr(report, f.name) for f in dataclasses.fields(report)}
     data |= {
         "pictures": shown,
-        "split_heads": SPLIT_HEADS,
+        "language": words.LANGUAGE,
+        "pages": words.PAGES,
+        "split_heads": words.SPLIT_HEADS,
+        "headings": dict(words.HEADINGS),
         "timing_svg": report.timing_svg is not None,
         "rate_svg": report.rate_svg is not None,
     }

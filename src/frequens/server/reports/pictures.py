@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from frequens.core import InvalidSession
+from frequens.core.words import fill
+from frequens.core.words.spoken import report as words
 from frequens.media.decode.container import FilmFault
 from frequens.media.ingest.still_server import still_from_child
 
@@ -15,7 +17,6 @@ from ..coding.edit_store import fold
 from ..coding.timeline import Timeline
 from ..library.models import Film
 from ..library.sessions import TrainingSession
-from .words import instant, latency
 
 #: Lines of the shorter side: a quarter of a page is not wider.
 LINES = 480
@@ -60,19 +61,16 @@ def candidates(session: TrainingSession, findings: Mapping[str, Any]) -> list[Ca
 
 
 def _marks_of(number: int, rep: Mapping[str, Any]) -> list[tuple[str, str]]:
-    fits = {True: ", fits", False: ", not yet", None: ""}[rep["met"]]
-    marks = [(rep["id"], f"Rep {number} begins, {instant(rep['onset_s'])}{fits}")]
+    numbers = {"number": number, "onset_s": rep["onset_s"]}
+    marks = [(rep["id"], fill(words.ONSET[rep["met"]], numbers))]
     if rep["marker_id"] is not None:
-        when = f", {rep['timing']}" if rep["timing"] in ("early", "late") else ""
-        if rep["behaviour_over"]:
-            when += ", the behaviour is over"
-        marks.append(
-            (
-                rep["marker_id"],
-                f"Marker of rep {number}, {latency(rep['marker_latency_s'])} from where it "
-                f"begins{when}",
-            )
+        caption = fill(
+            words.MARKER,
+            {"number": number, "latency_s": rep["marker_latency_s"]},
+            when=words.MARKER_WHEN.get(rep["timing"], ""),
+            over=words.MARKER_OVER if rep["behaviour_over"] else "",
         )
+        marks.append((rep["marker_id"], caption))
     return marks
 
 

@@ -10,6 +10,10 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from html import escape
 from typing import Any
 
+from frequens.core.words import fill
+from frequens.core.words.forms import clock
+from frequens.core.words.spoken import report as words
+
 INK, SOFT, LINE, HAIR = "#17262b", "#4f5e64", "#9aa3a5", "#dfe3e3"
 BEHAVIOUR, MARKER, REWARD = "#4453b8", "#b8460e", "#0a6f64"
 WIDTH, LEFT, RIGHT = 640, 34, 10
@@ -46,7 +50,7 @@ def timing_plot(findings: Mapping[str, Any], on_time_s: float) -> str:
     parts.append(_path(f"M{x(summary['median']):.1f} {foot - 11}v11", INK, 2))
     draw = _rings if len(reps) <= MOST_RINGS else _heap
     parts += draw([(x(rep["marker_latency_s"]), _is_late(rep)) for rep in reps], middle, foot)
-    return _svg(108, parts, f"{len(reps)} markers by their distance from the onset")
+    return _svg(108, parts, fill(words.PLOTS["timing"], {"n": len(reps)}))
 
 
 def _is_late(rep: Mapping[str, Any]) -> bool:
@@ -72,13 +76,13 @@ def _heap(markers: Sequence[tuple[float, bool]], middle: float, foot: float) -> 
     tallest = max(map(sum, counts.values()))
     for place, (timely, late) in sorted(counts.items()):
         top = foot
-        for number, fill in ((late, MARKER), (timely, "#ffffff")):
+        for number, colour in ((late, MARKER), (timely, "#ffffff")):
             height = (foot - 12) * number / tallest
             top -= height
             if number:
                 yield (
                     f'<rect x="{COLUMN * place:.1f}" y="{top:.1f}" width="{COLUMN - 0.6:.1f}" '
-                    f'height="{height:.1f}" fill="{fill}" stroke="{MARKER}" stroke-width="0.6"/>'
+                    f'height="{height:.1f}" fill="{colour}" stroke="{MARKER}" stroke-width="0.6"/>'
                 )
 
 
@@ -114,10 +118,9 @@ def rate_plot(findings: Mapping[str, Any], title_of: Callable[[str | None], str]
     line = "L".join(f"{x(p['t_s']):.1f} {y(p['per_min']):.1f}" for p in curve)
     parts.append(_path(f"M{line}", REWARD, 1.6))
     parts.append(_path(f"M{LEFT} {foot}H{WIDTH - RIGHT}", LINE, 1))
-    parts.append(_text(LEFT, foot + 17, "0:00", "start"))
-    whole = round(end)
-    parts.append(_text(WIDTH - RIGHT, foot + 17, f"{whole // 60}:{whole % 60:02d}", "end"))
-    return _svg(126, parts, "Rewards a minute through the session")
+    parts.append(_text(LEFT, foot + 17, clock(0), "start"))
+    parts.append(_text(WIDTH - RIGHT, foot + 17, clock(end), "end"))
+    return _svg(126, parts, words.PLOTS["rate"])
 
 
 def _scale(low: float, high: float) -> Callable[[float], float]:
@@ -131,7 +134,7 @@ def _seconds_axis(x: Callable[[float], float], low: float, high: float, foot: in
     for tick in range(first, last + 1):
         at = tick * step
         anchor = "start" if tick == first else "end" if tick == last else "middle"
-        name = "begins" if tick == 0 else f"{'+' if at > 0 else '−'}{abs(at):g} s"
+        name = words.ZERO if tick == 0 else fill(words.TICK, {"s": at})
         yield _path(f"M{x(at):.1f} {foot}v5", LINE, 1)
         yield _text(x(at), foot + 18, name, anchor)
 

@@ -7,10 +7,10 @@
   margin: (x: 1.8cm, top: 1.6cm, bottom: 1.5cm),
   footer: context text(0.8em, fill: rgb("#4f5e64"))[
     #report.title, #report.facts
-    #h(1fr) #counter(page).display("1 of 1", both: true)
+    #h(1fr) #counter(page).display(report.pages, both: true)
   ],
 )
-#set text(font: ("Libertinus Serif", "DejaVu Sans"), size: size, lang: "en", fill: rgb("#17262b"))
+#set text(font: ("Libertinus Serif", "DejaVu Sans"), size: size, lang: report.language, fill: rgb("#17262b"))
 #set par(justify: false, leading: 0.55em, spacing: 0.7em)
 #set table(stroke: none, inset: (x: 0pt, y: 0.28em), column-gutter: 0.9em)
 #show heading: it => block(
@@ -26,7 +26,7 @@
 
 #text(1.75em)[#report.title]
 #v(-0.6em)
-#soft[#report.facts#if report.reader != "" [. For #report.reader]]
+#soft[#report.facts#if report.reader != "" [. #report.reader]]
 
 #v(0.4em)
 #text(1.3em, weight: "semibold")[#report.verdict]
@@ -34,7 +34,7 @@
 #if report.ease.len() > 0 { lines(report.ease) }
 #if report.reasons.len() > 0 { lines(report.reasons) }
 
-= The steps of this session
+= #report.headings.splits
 #table(
   columns: (1fr,) + (auto,) * 7,
   align: (left,) + (right,) * 7,
@@ -43,20 +43,20 @@
   ..report.splits.flatten().map(cell => [#cell]),
 )
 
-= The marker and the reward
+= #report.headings.timing
 #if report.timing_svg [#image("timing.svg", width: 100%)]
 #report.timing.join(" ")
 
-= The rate
+= #report.headings.rate
 #if report.rate_svg [#image("rate.svg", width: 100%)]
 #report.rate.join(" ")
 
 #if report.ways.len() > 0 [
-  = What else there was
+  = #report.headings.ways
   #lines(report.ways)
 ]
 
-= The plan
+= #report.headings.plan
 #if report.goal != "" [#report.goal ]
 #soft(report.how)
 #if report.steps.len() > 0 {
@@ -68,14 +68,14 @@
         soft(step.at(0)),
         text(weight: weight, step.at(1)),
         [#step.at(2)],
-        soft(text(0.88em)[mark #step.at(3)]),
+        soft(text(0.88em)[#step.at(3)]),
       )
     },
   )
 }
 
 #if report.pictures.len() > 0 [
-  = From the film
+  = #report.headings.pictures
   #grid(
     columns: (1fr,) * calc.max(3, report.pictures.len()),
     gutter: 0.8em,
@@ -88,20 +88,20 @@
 ]
 
 #if report.notes.len() > 0 [
-  = Notes
+  = #report.headings.notes
   #lines(report.notes.map(note => note.at(0) + ": " + note.at(1)))
 ]
 
 #if report.coming.len() > 0 [
-  = The next session
+  = #report.headings.coming
   #lines(report.coming)
 ]
 
 #if report.cautions.len() > 0 [
-  = To keep in mind
+  = #report.headings.cautions
   #lines(report.cautions)
 ]
 
-= How this was measured
+= #report.headings.method
 #text(0.9em, report.method.join(" "))
 #context [#metadata(counter(page).final().first()) <pages>]

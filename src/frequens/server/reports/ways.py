@@ -5,29 +5,33 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
-from frequens.core.words import counted
+from frequens.core.measures.responding import UNLABELLED
+from frequens.core.words import fill
+from frequens.core.words.spoken import report as words
 
 Findings = Mapping[str, Any]
-WORST = ("", "slight", "marked", "severe")
+TitleOf = Callable[[str | None], str]
 
 
 def ease(findings: Findings) -> list[str]:
     """Signs and leaving the work; nothing where there was neither."""
     said = [
-        f"{counted(sign['count'], 'sign')}: {label or 'not named'}"
-        f" ({WORST[sign['worst']]} at worst)."
+        fill(
+            words.SIGN,
+            {"count": sign["count"]},
+            label=label or words.NOT_NAMED,
+            worst=words.WORST.get(sign["worst"], ""),
+        )
         for label, sign in findings["signs"]["labels"].items()
     ]
     left = findings["opt_outs"]
     if left["count"]:
-        said.append(
-            f"It left the work {counted(left['count'], 'time')}, "
-            f"for {round(60 * left['away_min'])} s in all."
-        )
+        away_s = 60 * left["away_min"]
+        said.append(fill(words.LEFT, {"count": left["count"], "away_s": away_s}))
     return said
 
 
-def ways(findings: Findings, title_of: Callable[[str | None], str]) -> list[str]:
+def ways(findings: Findings, title_of: TitleOf) -> list[str]:
     """Stays, coming back, cues, chains, touches and measured reps: only what there was."""
     return [
         line
@@ -36,62 +40,62 @@ def ways(findings: Findings, title_of: Callable[[str | None], str]) -> list[str]
     ]
 
 
-def _stays(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _stays(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     for key, stay in findings["stays"].items():
         kept, pays = stay["kept"], stay["pays_per_rep"]["mean"]
         if kept["of"]:
-            paid = f", paid {pays:.1f} times in place" if pays is not None else ""
-            count = f"{kept['count']} of {kept['of']}"
-            yield f"{title_of(key or None)}: {count} stayed until let go{paid}."
+            numbers = {"kept": kept["count"], "of": kept["of"], "pays": pays}
+            template = words.STAY["unpaid" if pays is None else "paid"]
+            yield fill(template, numbers, step=title_of(key or None))
 
 
-def _returns(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _returns(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     returns = findings["returns"]
     if returns["km_median_s"] is not None:
-        yield (
-            f"Sent away {counted(returns['n'], 'time')}; half were back within "
-            f"{returns['km_median_s']:.1f} s."
-        )
+        yield fill(words.RETURNS, {"n": returns["n"], "median_s": returns["km_median_s"]})
 
 
-def _cues(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _cues(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     for label, cue in findings["cues"].items():
-        name = "The cue" if label == "unlabelled" else f"“{label}”"
-        wrong = f", {cue['wrong']} with something else" if cue["wrong"] else ""
         again = cue["presentations"] - cue["said_once"]
-        said = f"; said more than once {counted(again, 'time')}" if again else ""
-        yield f"{name}: {cue['hits']} of {cue['presentations']} answered{wrong}{said}."
+        yield fill(
+            words.CUE,
+            cue,
+            cue=words.CUE_NAMELESS
+            if label == UNLABELLED
+            else fill(words.CUE_NAMED, {}, label=label),
+            wrong=fill(words.WRONG, cue) if cue["wrong"] else "",
+            again=fill(words.AGAIN, {"again": again}) if again else "",
+        )
     control = findings["stimulus_control"]
     windows = control["false_alarm"] + control["correct_rejection"]
     if windows:
-        yield (
-            f"While nothing was asked it came in {control['false_alarm']} of "
-            f"{counted(windows, 'wait')}."
-        )
+        yield fill(words.UNASKED, {"alarms": control["false_alarm"], "windows": windows})
 
 
-def _chains(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _chains(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     for key, chain in findings["chains"].items():
-        done = chain["completed"]
-        yield f"{title_of(key or None)}: {done['count']} of {done['of']} done to the end."
+        done = {"done": chain["completed"]["count"], "of": chain["completed"]["of"]}
+        yield fill(words.CHAIN, done, step=title_of(key or None))
 
 
-def _touches(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _touches(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     for label, touch in findings["exposures"].items():
-        first = touch["food_first"]
-        before = f"; food came first {counted(first, 'time')}" if first else ""
-        yield (
-            f"{label}: {counted(touch['n'], 'time')}, {touch['paid']['count']} with food after"
-            f" it{before}."
+        yield fill(
+            words.TOUCH,
+            {"n": touch["n"], "paid": touch["paid"]["count"]},
+            label=label,
+            food_first=fill(words.FOOD_FIRST, touch) if touch["food_first"] else "",
         )
 
 
-def _values(findings: Findings, title_of: Callable[[str | None], str]) -> Iterator[str]:
+def _values(findings: Findings, title_of: TitleOf) -> Iterator[str]:
     for key, values in findings["values"].items():
         if values["median"] is None:
             continue
+        numbers = {"median": values["median"], "n": values["n"]}
         reached = values["reached"]
-        aim = f", {reached['count']} of {reached['of']} at the aim" if reached else ""
-        measured = counted(values["n"], "measured rep")
-        middle = f"{values['median']:g} in the middle of {measured}"
-        yield f"{title_of(key or None)}: {middle}{aim}."
+        if reached:
+            numbers |= {"reached": reached["count"], "of": reached["of"]}
+        template = words.VALUES["aim" if reached else "no_aim"]
+        yield fill(template, numbers, step=title_of(key or None))

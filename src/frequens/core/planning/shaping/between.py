@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from ...words import fill
+from ...words.spoken import next_session as words
+
 Step = Mapping[str, Any]
 
 
@@ -14,10 +17,10 @@ def step_between(key: str, low: Step | None, high: Step) -> dict[str, Any]:
     A hold and a measured aim lie half-way; what counts has to be said by the trainer, because
     nobody else can know what half of it looks like.
     """
-    title = _title(high)
+    titles = {"low": _title(low) if low else "", "high": _title(high)}
     made: dict[str, Any] = {
         "key": key,
-        "title": f"Between “{_title(low)}” and “{title}”" if low else f"Half-way to “{title}”",
+        "title": fill(words.STEP_BETWEEN["between" if low else "half_way"], {}, **titles),
         "mark_at": high.get("mark_at", "onset"),
     }
     for name in ("until_release", "answers", "help", "parts"):
@@ -27,15 +30,18 @@ def step_between(key: str, low: Step | None, high: Step) -> dict[str, Any]:
         made["fallback"] = low["key"]
     if high.get("mark_at") == "hold":
         made["hold_s"] = round((_hold(low) + high["hold_s"]) / 2, 2)
-        made["criterion"] = f"It lasts {made['hold_s']:g} s."
+        made["criterion"] = fill(words.STEP_BETWEEN["hold"], made)
     quantity, aim = high.get("quantity"), _half(low, high)
     if quantity is not None:
         made["quantity"] = {k: v for k, v in quantity.items() if k != "target"}
         if aim is not None:
             made["quantity"]["target"] = aim
-            unit = f" {quantity['unit']}" if quantity["unit"] else ""
-            word = "or more" if quantity["better"] == "more" else "or less"
-            made["criterion"] = f"The {quantity['name']} is {aim:g}{unit} {word}."
+            made["criterion"] = fill(
+                words.STEP_BETWEEN[quantity["better"]],
+                {"aim": aim},
+                quantity=quantity["name"],
+                unit=fill(words.UNIT, quantity) if quantity["unit"] else "",
+            )
     return made
 
 

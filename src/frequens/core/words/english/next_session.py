@@ -67,3 +67,32 @@ MANNER: Mapping[str, str] = {
     ),
 }
 BETWEEN_PARTS = ", then "
+#: Where a behaviour that stands is taken.
+ELSEWHERE: Mapping[str, str] = {
+    "place": "another place",
+    "time": "another time of day",
+    "person": "another person",
+}
+LAGS = "{condition}: {level}"
+#: The card in lines, for a calendar program and a report. `step` and the like are titles.
+LINES: Mapping[str, str] = {
+    "warm_up": "Begin with {reps} easy reps: {step}.",
+    "criterion": "Then: {step}.",
+    "levels": "Where: {levels}.",
+    "between": "A step is missing: {step}.",
+    "limit": "At most {minutes} min.",
+    "limit.reps": "At most {minutes} min or {reps} reps.",
+    "pieces": "Prepare {pieces} rewards.",
+}
+LEVEL, BETWEEN_LEVELS = "{name} {level}", ", "
+#: In a calendar, where nobody gave the learner a name.
+NAMELESS = "Training"
+#: A step put between two others, and when it fits.
+STEP_BETWEEN: Mapping[str, str] = {
+    "between": "Between “{low}” and “{high}”",
+    "half_way": "Half-way to “{high}”",
+    "hold": "It lasts {hold_s} s.",
+    "more": "The {quantity} is {aim}{unit} or more.",
+    "less": "The {quantity} is {aim}{unit} or less.",
+}
+UNIT = " {unit}"
