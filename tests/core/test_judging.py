@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from frequens.core import read_session
 from frequens.core.decisions.judging import NUMBERS, Digest, Judging, judge
 from frequens.core.findings import as_plain_values
-from frequens.core.words.english.next_session import WATCH
+from frequens.words.english.next_session import WATCH
 
 from .training_days import Counted, Day, codes, digest_of, judged, plan_of
 

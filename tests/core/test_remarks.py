@@ -11,7 +11,7 @@ import pytest
 
 from frequens.core.planning.calculators.schedules import FIRST_SESSION_S
 from frequens.core.planning.shaping import Learner, read_shaping_plan, remarks
-from frequens.core.words.english.remarks import DIMENSIONS
+from frequens.words.english.remarks import DIMENSIONS
 
 from .test_shaping import flight, plan, sound_plan
 

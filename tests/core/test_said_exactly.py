@@ -17,8 +17,8 @@ from frequens.core.planning.shaping import STARTERS, session_plan
 from frequens.core.reading.acceptable import MOST_NUMBER, check_value
 from frequens.core.reading.document_values import InvalidDocument, Reading
 from frequens.core.rules.judgement_numbers import read_judging
-from frequens.core.words import counted
 from frequens.core.words.of_judgement import hands_sentence, headline, in_full
+from frequens.words import counted
 
 from .coded import Coding
 from .test_shaping import sound_plan

@@ -10,11 +10,12 @@ import pytest
 from frequens.core.planning.shaping import STARTERS
 from frequens.core.planning.shaping.remarks import HAZARDS, HEALTH
 from frequens.core.rules.judgement_numbers import NUMBERS, Judging
-from frequens.core.words import fill, which
-from frequens.core.words.english.judgement import CHECKED, HANDS, HELP, REASONS
-from frequens.core.words.english.next_session import MANNER, STOP, WATCH, WATCH_HANDS
-from frequens.core.words.english.remarks import REMARKS
+from frequens.core.words import which
 from frequens.core.words.of_judgement import checked_words, in_full, in_short
+from frequens.words import fill
+from frequens.words.english.judgement import CHECKED, HANDS, HELP, REASONS
+from frequens.words.english.next_session import MANNER, STOP, WATCH, WATCH_HANDS
+from frequens.words.english.remarks import REMARKS
 
 from .training_days import Day, judged, plan_of
 

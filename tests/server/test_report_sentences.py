@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 import pytest
 
 from frequens.core import measure
+from frequens.core.rules.schools import RULES
 from frequens.server.reports.content import _how, _method, _notes, _rate, _splits, _timing
+from frequens.server.reports.phrases import between, long_day, mark_at_words, rule_words
 from frequens.server.reports.pictures import _marks_of
 from frequens.server.reports.ways import ease, ways
+from frequens.words.english import report
 from tests.core.coded import Coding
 
 STEPS = [
@@ -204,3 +209,42 @@ def test_how_it_is_taught(plan, said):
 def test_a_note_stands_beside_its_part():
     notes = {"rates": "slow", "conditions.side": "left is weak", "odd": "so", "success": ""}
     assert _notes(notes) == [("rate", "slow"), ("side", "left is weak"), ("odd", "so")]
+
+
+@pytest.mark.parametrize(
+    ("rule", "words"),
+    [
+        (None, ""),
+        ({"kind": "run"}, "Up after 5 in a row that fit; back after 3 misses in a row."),
+        ({"kind": "run", "need": 4, "miss": 0}, "Up after 4 in a row that fit."),
+        ({"kind": "share"}, "Up when 80 % of the last 10 fit; back below 50 %."),
+        ({"kind": "block"}, "In blocks of 5: up at 5 that fit, back at 2 or fewer."),
+        (
+            {"kind": "percentile", "w": 0.3},
+            "The criterion moves with the animal: above what about 70 % of its last 9 reps "
+            "reached.",
+        ),
+        ({"kind": "comfort"}, "Up after 3 sessions in a row at ease."),
+    ],
+)
+def test_every_rule_is_said_in_words(rule, words):
+    assert rule_words(rule) == words
+
+
+def test_every_school_has_a_sentence():
+    assert {key.partition(".")[0] for key in report.RULES} == set(RULES)
+
+
+def test_days_shares_and_when_to_mark_in_words():
+    assert [long_day(dt.date(2026, 5, 2)), long_day(None)] == ["2 May 2026", ""]
+    assert [between(0.376, 0.964), between(None, 1.0)] == ["38 % to 96 %", "–"]
+    assert mark_at_words({"mark_at": "hold", "hold_s": 2.0}) == "after 2 s"
+    assert mark_at_words({"mark_at": "offset"}) == "when it is over"
+    assert mark_at_words({}) == "when it begins"
+
+
+def test_every_month_has_its_name():
+    """Held against the C locale of the standard library."""
+    for month in range(1, 13):
+        day = dt.date(2026, month, 1)
+        assert long_day(day) == f"1 {day:%B %Y}"

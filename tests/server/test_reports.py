@@ -12,10 +12,10 @@ import pypdfium2
 import pytest
 
 from frequens.core import measure
-from frequens.core.words import latency
 from frequens.server.coding.edit_store import session_record
 from frequens.server.reports.content import report_of
 from frequens.server.reports.pdf import write_pdf
+from frequens.words import latency
 
 from .conftest import put, sent
 

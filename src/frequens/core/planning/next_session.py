@@ -10,10 +10,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from frequens.words import fill
+from frequens.words.spoken import judgement as judgement_words
+from frequens.words.spoken import next_session as words
+
 from ..decisions.judging import Digest, Judgement
-from ..words import fill
-from ..words.spoken import judgement as judgement_words
-from ..words.spoken import next_session as words
 from .calculators.preparing import placement_budget, prepare_rewards
 from .calculators.schedules import FIRST_SESSION_S
 from .shaping import Learner, remarks, step_in_use, steps_in_use

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from typing import Any
 
+from frequens.words.spoken import judgement_numbers as said
+
 from ..reading.document_values import Reader, Reading, number, read_fields
-from ..words.spoken import judgement_numbers as said
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .filling import fill, joined
-from .spoken import judgement as said
+from frequens.words import fill, joined
+from frequens.words.spoken import judgement as said
+
 from .which import LACKING, which
 
 Numbers = Mapping[str, Any]

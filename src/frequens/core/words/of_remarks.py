@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .filling import fill
-from .spoken import judgement, remarks
+from frequens.words import fill
+from frequens.words.spoken import judgement, remarks
+
 from .which import which
 
 Numbers = Mapping[str, Any]

@@ -17,8 +17,8 @@ from django.utils import timezone
 from django.views.decorators.http import require_safe
 
 from frequens.core.programme.stage_calendar import PlannedDay, StageSpan
-from frequens.core.words import fill
-from frequens.core.words.spoken import calendar as words
+from frequens.words import fill
+from frequens.words.spoken import calendar as words
 
 from ..accounts.models import workspace_of
 from ..secret_digest import secret_digest

@@ -17,9 +17,9 @@ from frequens.core.programme.chaining import alone_of, chaining, parts_of
 from frequens.core.programme.grid import Grid
 from frequens.core.programme.quantity_ladder import quantity_ladders
 from frequens.core.programme.variation import variation_of
-from frequens.core.words import fill
-from frequens.core.words.spoken import judgement as judgement_words
-from frequens.core.words.spoken import next_session as words
+from frequens.words import fill
+from frequens.words.spoken import judgement as judgement_words
+from frequens.words.spoken import next_session as words
 
 from ..coding.edit_store import fold, plan_of
 from ..coding.plan_titles import titles_by_key, titles_of

@@ -10,11 +10,9 @@ from frequens.core.decisions.judging import Judgement
 from frequens.core.history.logbook import wants_elsewhere
 from frequens.core.model.events import Settings
 from frequens.core.planning.shaping import steps_in_use
-from frequens.core.words import fill, latency
-from frequens.core.words.filling import joined
-from frequens.core.words.forms import NOTHING, clock
-from frequens.core.words.of_report import between, long_day, mark_at_words, rule_words
-from frequens.core.words.spoken import report as words
+from frequens.words import fill, joined, latency
+from frequens.words.forms import NOTHING, clock
+from frequens.words.spoken import report as words
 
 from ..coding.edit_store import fold, settings_of
 from ..coding.plan_titles import titles_of
@@ -22,6 +20,7 @@ from ..findings.judgements import judged, plan_in_force
 from ..findings.store import measurement_of
 from ..library.sessions import TrainingSession
 from ..plans.next_card import card_of, lines_of
+from .phrases import between, long_day, mark_at_words, rule_words
 from .pictures import Picture, pictures
 from .plots import rate_plot, timing_plot
 from .ways import ease, ways

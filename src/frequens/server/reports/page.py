@@ -7,8 +7,8 @@ import hashlib
 
 from django.template.loader import render_to_string
 
-from frequens.core.words import fill
-from frequens.core.words.spoken import report as words
+from frequens.words import fill
+from frequens.words.spoken import report as words
 
 from .content import Report
 

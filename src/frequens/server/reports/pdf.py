@@ -10,7 +10,7 @@ from pathlib import Path
 
 import typst
 
-from frequens.core.words.spoken import report as words
+from frequens.words.spoken import report as words
 
 from .content import Report
 

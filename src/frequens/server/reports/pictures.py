@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from frequens.core import InvalidSession
-from frequens.core.words import fill
-from frequens.core.words.spoken import report as words
 from frequens.media.decode.container import FilmFault
 from frequens.media.ingest.still_server import still_from_child
+from frequens.words import fill
+from frequens.words.spoken import report as words
 
 from ..coding.edit_checks import MOST_PICTURES
 from ..coding.edit_store import fold

@@ -10,9 +10,9 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from html import escape
 from typing import Any
 
-from frequens.core.words import fill
-from frequens.core.words.forms import clock
-from frequens.core.words.spoken import report as words
+from frequens.words import fill
+from frequens.words.forms import clock
+from frequens.words.spoken import report as words
 
 INK, SOFT, LINE, HAIR = "#17262b", "#4f5e64", "#9aa3a5", "#dfe3e3"
 BEHAVIOUR, MARKER, REWARD = "#4453b8", "#b8460e", "#0a6f64"

@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from frequens.core.measures.responding import UNLABELLED
-from frequens.core.words import fill
-from frequens.core.words.spoken import report as words
+from frequens.words import fill
+from frequens.words.spoken import report as words
 
 Findings = Mapping[str, Any]
 TitleOf = Callable[[str | None], str]

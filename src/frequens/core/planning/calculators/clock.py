@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...words.spoken import calculators as said
+from frequens.words.spoken import calculators as said
+
 from .checks import whole
 
 #: Positions on an imaginary clock face around the animal, 12 ahead of it, easiest first.

@@ -6,7 +6,8 @@ import random
 from dataclasses import dataclass
 from typing import Literal
 
-from ...words.spoken import calculators as said
+from frequens.words.spoken import calculators as said
+
 from .checks import between, positive, whole
 
 MOST_STEPS = 500

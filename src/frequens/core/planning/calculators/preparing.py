@@ -6,7 +6,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ...words.spoken import calculators as said
+from frequens.words.spoken import calculators as said
+
 from .checks import between, positive, whole
 
 #: Common practice: at most a tenth of the day's energy in treats.

@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ...words.spoken import calculators as said
+from frequens.words.spoken import calculators as said
+
 from .checks import between, positive
 
 FIRST_SESSION_S, LONGEST_SHAPING_S = 90.0, 300.0

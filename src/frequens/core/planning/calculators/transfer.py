@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ...words.spoken import calculators as said
+from frequens.words.spoken import calculators as said
+
 from .checks import between, whole
 
 #: Common practice: food in the hand for a handful of reps at most.

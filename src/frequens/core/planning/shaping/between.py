@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ...words import fill
-from ...words.spoken import next_session as words
+from frequens.words import fill
+from frequens.words.spoken import next_session as words
 
 Step = Mapping[str, Any]
 

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from frequens.words.spoken import limits as said
+
 from ...model.events import Settings
-from ...words.spoken import limits as said
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
-from ...words import fill
-from ...words.spoken import judgement as judgement_words
-from ...words.spoken import next_session as words
+from frequens.words import fill
+from frequens.words.spoken import judgement as judgement_words
+from frequens.words.spoken import next_session as words
 
 Plan = Mapping[str, Any]
 Step = Mapping[str, Any]

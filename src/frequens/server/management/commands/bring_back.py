@@ -8,7 +8,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from frequens.core.words import counted
+from frequens.words import counted
 
 from ...accounts.models import Workspace
 from ...ingest.receive import ReceiveFault

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from frequens.core.words import counted
+from frequens.words import counted
 
 from ...library.film_store import StoreFault, film_store
 from ...library.models import Film

@@ -6,10 +6,10 @@ import datetime as dt
 from collections.abc import Mapping
 from typing import Any
 
-from ..rules.schools import RULES
-from .filling import fill
-from .forms import NOTHING
-from .spoken import report as said
+from frequens.core.rules.schools import RULES
+from frequens.words import fill
+from frequens.words.forms import NOTHING
+from frequens.words.spoken import report as said
 
 
 def between(low: float | None, high: float | None) -> str:

@@ -1,1 +1,0 @@
-"""How the core speaks English. A template's names are those of the numbers it is given."""
