@@ -37,9 +37,18 @@ def test_an_animal_is_removed_with_its_sessions_only_where_asked(browser, house,
     context.close()
 
 
+@pytest.fixture
+def another_house(make_house):
+    """One that nobody needs any more afterwards."""
+    house = make_house().start()
+    yield house
+    house.kill()
+
+
 @pytest.mark.long
-def test_everything_can_be_taken_along_and_then_be_removed(browser, house, trainer):
-    trainer.ask("POST", "/api/learners", json={"name": "Bramble"})
+def test_everything_can_be_taken_along_and_then_be_removed(browser, another_house):
+    house = another_house
+    house.trainer().ask("POST", "/api/learners", json={"name": "Bramble"})
     context = browser.new_context()
     page = context.new_page()
     log_in(page, house.url)

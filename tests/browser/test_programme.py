@@ -171,7 +171,7 @@ def test_stages_are_written_and_stand_on_their_days(page, house, trainer, behavi
 @pytest.mark.long
 def test_an_address_for_ones_own_calendar_until_it_is_taken_back(page, house, trainer, learner):
     calendar = {"a_week": 3, "begins": dt.date.today().isoformat()}
-    stages = [{"name": "The slot near by", "kind": "getting_used", "until": "both"}]
+    stages = [{"name": "The slot by the gate", "kind": "getting_used", "until": "both"}]
     document = {**PLAN, "stages": stages, "calendar": calendar}
     body = {"learner_id": learner["id"], "name": "Post the parcel", "document": document}
     behaviour = trainer.ask("POST", "/api/behaviours", json=body).json()["id"]

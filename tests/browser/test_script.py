@@ -117,6 +117,10 @@ def test_a_phone_leads_line_by_line_and_goes_on_where_it_was(browser, state, hou
 
 
 def test_script_and_session_stand_side_by_side(page, house, trainer, bring, first):
+    # What one is led by is kept.
+    page.goto(f"{house.url}/sessions/{first}/script")
+    page.get_by_role("button", name="Lead me rep by rep").click()
+    expect(page.get_by_role("region", name="Rep by rep")).to_be_visible()
     lines = script(trainer, first)["lines"]
     reps = [place for place, line in enumerate(lines) if line["sort"] == "rep"]
     made = bring(played(lines, 2, leave_out={reps[-1]}))

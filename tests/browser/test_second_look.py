@@ -263,6 +263,8 @@ def test_who_is_made_a_reader_has_the_reports_and_nothing_else(
     own.goto(f"{house.url}/sessions/{film['session_id']}/findings")
     expect(own.get_by_role("alert")).to_contain_text("does not allow that")
     own.close()
+    page.get_by_label("Role of plover").select_option("reviewer")
+    expect(page.get_by_label("Role of plover")).to_have_value("reviewer")
 
 
 def test_the_last_owner_is_told_why_they_stay(page: Page, house: House, plover):

@@ -6,6 +6,8 @@ from ninja import NinjaAPI
 
 from frequens.core.reading.acceptable import MOST_FAULTS
 from frequens.core.reading.document_values import InvalidDocument
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
 
 from .accounts.api import first_router, phone_router
 from .accounts.api import router as account
@@ -66,7 +68,10 @@ def refuse_invalid(request: HttpRequest, invalid: InvalidDocument) -> HttpRespon
     """A document that cannot be right: every fault, one line each."""
     faults = list(invalid.faults)
     if len(faults) > MOST_FAULTS:
-        faults = [*faults[:MOST_FAULTS], f"and {len(faults) - MOST_FAULTS} faults more"]
+        faults = [
+            *faults[:MOST_FAULTS],
+            fill(words.FAULTS_MORE, {"more": len(faults) - MOST_FAULTS}),
+        ]
     return api.create_response(request, {"faults": faults}, status=422)
 
 

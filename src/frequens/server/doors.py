@@ -10,7 +10,8 @@ from urllib.parse import parse_qsl
 from django.http import HttpRequest, JsonResponse
 
 from frequens.core.reading.acceptable import check_text, read_json
-from frequens.core.reading.document_values import InvalidDocument
+from frequens.core.reading.document_values import InvalidDocument, fault_at
+from frequens.words.spoken import refusals as words
 
 #: A value in an address: no name, key or time is longer.
 MOST_QUERY = 2000
@@ -39,8 +40,7 @@ class DoorMiddleware:
         except InvalidDocument as invalid:
             return JsonResponse({"faults": list(invalid.faults)}, status=422)
         except _TooLarge:
-            fault = "larger than such a request can be"
-            return JsonResponse({"faults": [fault]}, status=413)
+            return JsonResponse({"faults": [words.LARGER_THAN_SUCH]}, status=413)
         return self.get_response(request)
 
 
@@ -54,7 +54,7 @@ def _check_address(request: HttpRequest) -> None:
         check_text(key, "address")
         check_text(value, key)
         if len(value) > MOST_QUERY:
-            raise InvalidDocument([f"{key}: longer than {MOST_QUERY} characters"])
+            raise InvalidDocument([fault_at(key, "longer", longest=MOST_QUERY)])
 
 
 def _check_body(request: HttpRequest) -> None:

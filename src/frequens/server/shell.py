@@ -6,6 +6,8 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+from frequens.words.spoken import refusals as words
+
 
 @require_safe
 @never_cache
@@ -16,7 +18,7 @@ def app_shell(request: HttpRequest) -> HttpResponse:
         page = (settings.WEB_DIST / "index.html").read_text(encoding="utf-8")
     except FileNotFoundError:
         return HttpResponse(
-            "The front end is not built yet: run `make demo`.",
+            words.NOT_BUILT,
             status=503,
             content_type="text/plain",
         )

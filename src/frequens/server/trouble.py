@@ -14,11 +14,9 @@ from django.conf import settings
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from .library.film_store import StoreFault
+from frequens.words.spoken import refusals as words
 
-BUSY = "The house is busy. It is tried again in a moment; nothing is lost."
-FULL = "The disk is full: nothing can be saved. Make room on it; what waits is kept in the browser."
-FAILED = "Frequens itself failed on this. It is written down for whoever looks after the server."
+from .library.film_store import StoreFault
 
 
 class TroubleMiddleware:
@@ -45,7 +43,8 @@ def failed(request: HttpRequest) -> HttpResponse:
     """The answer to what nobody expected; also where it happened outside of any view."""
     error = sys.exc_info()[1]
     known = _answer_to(error) if isinstance(error, Exception) else None
-    return known or JsonResponse({"fault": FAILED, "faults": [FAILED]}, status=500)
+    said = words.HOUSE_FAILED
+    return known or JsonResponse({"fault": said, "faults": [said]}, status=500)
 
 
 def _answer_to(error: Exception) -> HttpResponse | None:
@@ -57,10 +56,10 @@ def _answer_to(error: Exception) -> HttpResponse | None:
     primary = code & 0xFF if isinstance(code, int) else None
     state = getattr(error.__cause__, "sqlstate", None)
     if primary in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED) or state in _SERVER_BUSY:
-        return _try_again(BUSY)
+        return _try_again(words.HOUSE_BUSY)
     full = (sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
     if primary in full or state in _SERVER_FULL:
-        return JsonResponse({"fault": FULL, "faults": [FULL]}, status=507)
+        return JsonResponse({"fault": words.HOUSE_FULL, "faults": [words.HOUSE_FULL]}, status=507)
     return None
 
 

@@ -13,6 +13,8 @@ from typing import Any
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
+from frequens.words.spoken import refusals as words
+
 from .accounts.models import Membership, Role
 
 EVERYBODY = frozenset(Role)
@@ -58,7 +60,7 @@ class NotAllowed(Exception):
     """Somebody's place in the workspace does not allow what they ask for."""
 
     def __str__(self) -> str:
-        return "Your place in this workspace does not allow that. Ask its owner."
+        return words.NOT_ALLOWED
 
 
 def named(run: Any) -> Any:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .forms import FORMS
+from .forms import FORMS, shortest
 
 Numbers = Mapping[str, Any]
 
@@ -20,10 +20,10 @@ class _Told(float):
     def __format__(self, how: str) -> str:
         if "|" in how:
             one, many = how.split("|")
-            return f"{float(self):g} {one if float(self) == 1 else many}"
+            return f"{shortest(self)} {one if float(self) == 1 else many}"
         if how in FORMS:
             return FORMS[how](float(self))
-        return format(float(self), how or "g")
+        return format(float(self), how) if how else shortest(self)
 
 
 class _Telling:

@@ -9,6 +9,11 @@ MINUS = "−"
 NOTHING = "–"
 
 
+def shortest(value: float) -> str:
+    """A whole number as it is, another in six digits at most: ``1000000``, ``2.5``."""
+    return f"{value:.0f}" if float(value).is_integer() else f"{value:g}"
+
+
 def seconds(value: float) -> str:
     """A length in seconds, with a decimal below ten: ``4.2 s``."""
     return f"{value:.0f} s" if value >= 10 else f"{value:.1f} s"
@@ -29,7 +34,7 @@ def lag(value: float, digits: int = 2) -> str:
 
 def signed(value: float) -> str:
     """As short as it can be, with its sign: ``+0.5``, ``−1``."""
-    return f"{'+' if value > 0 else MINUS}{abs(value):g}"
+    return f"{'+' if value > 0 else MINUS}{shortest(abs(value))}"
 
 
 def percent(share: float | None) -> str:
@@ -43,6 +48,12 @@ def clock(value: float) -> str:
     return f"{whole // 60}:{whole % 60:02d}"
 
 
+def clock_tenths(value: float) -> str:
+    """A length in seconds as ``1:23.4``."""
+    minutes, rest = divmod(value, 60)
+    return f"{int(minutes)}:{rest:04.1f}"
+
+
 def instant(value: float) -> str:
     """An instant of the recording in seconds as ``1:23.467``."""
     thousandths = round(1000 * value)
@@ -51,5 +62,6 @@ def instant(value: float) -> str:
 
 #: By the name a template asks for them.
 FORMS: Mapping[str, Callable[[float], str]] = {
-    one.__name__: one for one in (seconds, latency, lag, signed, percent, clock, instant)
+    one.__name__: one
+    for one in (seconds, latency, lag, signed, percent, clock, clock_tenths, instant)
 }

@@ -1,12 +1,16 @@
-"""The language in which the core speaks: one so far; another is chosen here and nowhere else."""
+"""The language in which all of it speaks: one so far; another is chosen here and nowhere else."""
 
 from .english import (
     calculators,
     calendar,
+    exports,
+    faults,
+    films,
     judgement,
     judgement_numbers,
     limits,
     next_session,
+    refusals,
     remarks,
     report,
 )
@@ -14,10 +18,14 @@ from .english import (
 __all__ = [
     "calculators",
     "calendar",
+    "exports",
+    "faults",
+    "films",
     "judgement",
     "judgement_numbers",
     "limits",
     "next_session",
+    "refusals",
     "remarks",
     "report",
 ]

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from ..reading.document_values import fault_words
 from .levels import HOLD_S, Instant
 from .scoring import AHEAD_S, LATE_S, Window
 from .windows import Stretch, without_overlap
@@ -71,9 +72,7 @@ def draw_pieces(
     reps = filmed.reps
     usable = [rep for rep in reps if _can_ask(rep, filmed, instant)]
     if len(usable) < LEAST_REPS:
-        raise ValueError(
-            f"{len(usable)} of this session's reps can be asked for; a drill takes {LEAST_REPS}"
-        )
+        raise ValueError(fault_words("too_few_to_ask", usable=len(usable), least=LEAST_REPS))
     lot = np.random.default_rng(seed)
     pieces: list[Piece] = []
     windows: list[Window] = []

@@ -9,9 +9,12 @@ import re
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from frequens.words import fill
+from frequens.words.spoken import exports as words
+
 from ..model.events import KIND_ORDER, Event
 from ..reading.acceptable import read_json
-from ..reading.document_values import InvalidDocument
+from ..reading.document_values import InvalidDocument, fault_at, fault_words
 from .session_document import InvalidSession, read_event, write_event
 
 CSV_COLUMNS = (
@@ -42,12 +45,6 @@ _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "'")
 _VTT_MARK = "NOTE frequens "
 #: How long a caption of an instant stays readable, milliseconds.
 _CAPTION_MS = 600
-_CAPTIONS = {
-    "onset": "behaviour begins",
-    "offset": "behaviour ends",
-    "reach": "hand moves",
-    "other_behaviour": "other behaviour",
-}
 
 
 def write_csv(events: Iterable[Event]) -> str:
@@ -87,13 +84,13 @@ def read_csv(text: str) -> tuple[Event, ...]:
         unknown = [name for name in header if name not in CSV_COLUMNS]
         if unknown or "kind" not in header:
             raise InvalidSession(
-                [f"row 1: unknown column {name!r}" for name in unknown]
-                or ["row 1: no column 'kind'"]
+                [fault_at("row 1", "unknown_column", value=repr(name)) for name in unknown]
+                or [fault_at("row 1", "no_kind_column")]
             )
         for number, row in enumerate(rows, 2):
             _collect(events, faults, f"row {number}", lambda r=row, h=header: _event_of_row(h, r))
     except csv.Error as error:
-        faults.append(f"not a CSV table: {error}")
+        faults.append(fault_words("not_csv", problem=str(error)))
     if faults:
         raise InvalidSession(faults)
     return tuple(events)
@@ -120,8 +117,8 @@ def _value(column: str, cell: str) -> Any:
     try:
         return read_json(cell)
     except InvalidDocument as invalid:
-        kind = "a number" if column in _NUMBERS else "a value"
-        raise InvalidDocument([f"{column}: not {kind}: {cell[:40]!r}"]) from invalid
+        code = "cell.number" if column in _NUMBERS else "cell.value"
+        raise InvalidDocument([fault_at(column, code, value=repr(cell[:40]))]) from invalid
 
 
 def write_webvtt(events: Iterable[Event]) -> str:
@@ -139,11 +136,11 @@ def write_webvtt(events: Iterable[Event]) -> str:
 
 
 def _caption(event: Event) -> str:
-    word = _CAPTIONS.get(event.kind, event.kind.replace("_", " "))
-    if event.kind == "marker" and event.marker != "event":
-        word = f"{(event.marker or '').replace('_', ' ')} marker"
+    word = words.CAPTIONS.get(event.kind, event.kind.replace("_", " "))
+    if event.kind == "marker":
+        word = words.OTHER_MARKERS.get(event.marker or "event", word)
     detail = event.label or event.approximation or event.part or event.placement or event.text
-    return f"{word}: {' '.join(detail.split())}" if detail else word
+    return fill(words.CAPTION, {}, word=word, detail=" ".join(detail.split())) if detail else word
 
 
 def _escaped(text: str) -> str:
@@ -161,7 +158,7 @@ def read_webvtt(text: str) -> tuple[Event, ...]:
     # Only these end a line in WebVTT; a mark's text may hold other separators.
     lines = re.split("\r\n|\n|\r", text.removeprefix("\ufeff"))
     if not lines[0].startswith("WEBVTT"):
-        raise InvalidSession(["line 1: not a WebVTT file"])
+        raise InvalidSession([fault_at("line 1", "not_webvtt")])
     faults: list[str] = []
     events: list[Event] = []
     for number, line in enumerate(lines, 1):
@@ -169,7 +166,7 @@ def read_webvtt(text: str) -> tuple[Event, ...]:
             exact = line.removeprefix(_VTT_MARK)
             _collect(events, faults, f"line {number}", lambda e=exact: read_json(e))
     if not events and not faults:
-        faults.append("no marks in it: only captions written by Frequens can be read back")
+        faults.append(fault_words("no_marks_in_captions"))
     if faults:
         raise InvalidSession(faults)
     return tuple(events)

@@ -60,7 +60,7 @@ def read_hand_counts(value: Any) -> dict[str, Any]:
         if "minutes" not in found:
             reading.fault("by_hand.minutes", "missing")
         if found.get("met", 0) > found.get("reps", 0):
-            reading.fault("by_hand.met", f"more than the {found.get('reps', 0)} reps")
+            reading.fault("by_hand.met", "more_than_reps", reps=found.get("reps", 0))
     if reading.faults:
         raise InvalidDocument(reading.faults)
     return found

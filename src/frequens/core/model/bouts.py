@@ -8,15 +8,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+from ..reading.document_values import fault_words
 from .events import Event, SessionFacts, SessionRecord, ticks
 
 
 class BoutFault(ValueError):
     """A bout begins inside another or ends outside one. `event_id` names the mark."""
 
-    def __init__(self, event_id: str, message: str):
-        super().__init__(message)
+    def __init__(self, event_id: str, code: str):
+        super().__init__(fault_words(code))
         self.event_id = event_id
+        self.code = code
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,11 +99,11 @@ def _coded_bouts(ordered: Sequence[Event], facts: SessionFacts) -> list[Bout]:
     for event in ordered:
         if event.kind == "bout_start":
             if start is not None:
-                raise BoutFault(event.id, "a bout begins inside a bout")
+                raise BoutFault(event.id, "bout_in_bout")
             start = event.best
         elif event.kind == "bout_end":
             if start is None:
-                raise BoutFault(event.id, "a bout ends where none has begun")
+                raise BoutFault(event.id, "no_bout")
             bouts.append(Bout(start, event.best))
             start = None
     if start is not None:

@@ -32,10 +32,10 @@ class InvalidScript(InvalidDocument):
 
 def _levels(reading: Reading, path: str, value: Any) -> dict[str, str]:
     if not isinstance(value, Mapping):
-        reading.fault(path, "not an object")
+        reading.fault(path, "not_object")
         return {}
     if len(value) > MOST_LEVELS:
-        reading.fault(path, f"more than {MOST_LEVELS}")
+        reading.fault(path, "more_than", most=MOST_LEVELS)
         return {}
     names = {key: _name(reading, path, key) for key in value}
     return {key: _name(reading, f"{path}.{key}", value[key]) for key, name in names.items() if name}
@@ -98,7 +98,7 @@ def script_fields(reading: Reading, path: str, value: Any) -> dict[str, Any]:
 def _lines(reading: Reading, path: str, value: Any) -> list[dict[str, Any]]:
     items = reading.items(path, value)
     if len(items) > MOST_LINES:
-        reading.fault(path, f"more than {MOST_LINES}")
+        reading.fault(path, "more_than", most=MOST_LINES)
         return []
     lines = []
     for n, item in enumerate(items):

@@ -11,7 +11,7 @@ import json
 import math
 from typing import Any
 
-from .document_values import InvalidDocument, unreadable
+from .document_values import InvalidDocument, fault_at, fault_words, unreadable
 
 #: Whole numbers above this are not kept exactly by every program that reads JSON (RFC 8259, 6).
 MOST_NUMBER = 2**53
@@ -25,13 +25,12 @@ def read_json(text: str | bytes) -> Any:
     try:
         value = json.loads(text, parse_int=_whole)
     except json.JSONDecodeError as error:
-        raise InvalidDocument(
-            [f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"]
-        ) from error
+        at = {"line": error.lineno, "column": error.colno}
+        raise InvalidDocument([fault_words("not_json", **at, problem=error.msg)]) from error
     except UnicodeDecodeError as error:
-        raise InvalidDocument([f"not a UTF-8 text: byte {error.start}"]) from error
+        raise InvalidDocument([fault_words("not_utf8", byte=error.start)]) from error
     except RecursionError as error:
-        raise InvalidDocument(["not JSON: nested too deeply"]) from error
+        raise InvalidDocument([fault_words("not_json_depth")]) from error
     check_value(value)
     return value
 
@@ -53,11 +52,11 @@ def check_value(value: Any) -> None:
             continue
         elif isinstance(item, int | float):
             if not math.isfinite(item):
-                faults.append(f"{path or 'value'}: not a finite number")
+                faults.append(fault_at(path or "value", "not_finite"))
             elif not -MOST_NUMBER <= item <= MOST_NUMBER:
-                faults.append(f"{path or 'value'}: a number too large to be kept")
+                faults.append(fault_at(path or "value", "too_large_a_number"))
         elif depth >= MOST_DEPTH:
-            faults.append(f"{path.split('.')[0] or 'value'}: nested too deeply")
+            faults.append(fault_at(path.split(".")[0] or "value", "too_deep"))
         elif isinstance(item, dict):
             for key, inner in item.items():
                 faults += _unreadable(path, key)
@@ -70,9 +69,7 @@ def check_value(value: Any) -> None:
 
 def _unreadable(path: str, text: str) -> list[str]:
     found = unreadable(text)
-    return (
-        [] if found is None else [f"{path or 'text'}: holds a character nothing can show: {found}"]
-    )
+    return [] if found is None else [fault_at(path or "text", "unreadable", found=found)]
 
 
 def check_text(text: str, path: str = "") -> None:

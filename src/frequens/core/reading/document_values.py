@@ -12,6 +12,9 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
+from frequens.words import fill
+from frequens.words.spoken import faults as said
+
 #: No film and no setting reaches this; it keeps absurd numbers from the arithmetic.
 LONGEST_S = 7 * 24 * 3600.0
 
@@ -35,6 +38,16 @@ def unreadable(text: str) -> str | None:
     return f"U+{ord(found[0]):04X}" if found else None
 
 
+def fault_words(code: str, **values: str | float) -> str:
+    """What is wrong, in words. Raises KeyError for a code nobody has words for."""
+    return fill(said.FAULTS[code], values)
+
+
+def fault_at(path: str, code: str, **values: str | float) -> Fault:
+    """What is wrong, after its place."""
+    return f"{path}: {fault_words(code, **values)}"
+
+
 class InvalidDocument(ValueError):
     """The document cannot be right. `faults` holds one line per fault, all of them."""
 
@@ -49,21 +62,21 @@ class Reading:
     def __init__(self) -> None:
         self.faults: list[Fault] = []
 
-    def fault(self, path: str, text: str) -> None:
-        self.faults.append(f"{path}: {text}")
+    def fault(self, path: str, code: str, **values: str | float) -> None:
+        self.faults.append(fault_at(path, code, **values))
 
     def mapping(self, path: str, value: Any, known: Sequence[str]) -> Mapping[str, Any]:
         if not isinstance(value, Mapping):
-            self.fault(path, "not an object")
+            self.fault(path, "not_object")
             return {}
         for key in value:
             if key not in known:
-                self.fault(f"{path}.{key}" if path else str(key), "unknown key")
+                self.fault(f"{path}.{key}" if path else str(key), "unknown_key")
         return value
 
     def items(self, path: str, value: Any) -> Sequence[Any]:
         if not isinstance(value, list):
-            self.fault(path, "not a list")
+            self.fault(path, "not_list")
             return []
         return value
 
@@ -76,15 +89,16 @@ def number(low: float = -LONGEST_S, high: float = LONGEST_S, *, whole: bool = Fa
 
     def read(reading: Reading, path: str, value: Any) -> float | int | None:
         if isinstance(value, bool) or not isinstance(value, int | float):
-            reading.fault(path, "not a number")
+            reading.fault(path, "not_number")
         elif isinstance(value, float) and not math.isfinite(value):
-            reading.fault(path, "not a finite number")
+            reading.fault(path, "not_finite")
         elif whole and value != int(value):
-            reading.fault(path, "not a whole number")
+            reading.fault(path, "not_whole")
         elif not low <= value <= high:
             # A whole number may be too long to be written as any other.
-            given = f"{value:g}" if abs(value) < 1e300 else "a number of hundreds of digits"
-            reading.fault(path, f"must lie from {low:g} to {high:g}, not {given}")
+            given = f"{value:g}" if abs(value) < 1e300 else fault_words("hundreds_of_digits")
+            limits = {"low": f"{low:g}", "high": f"{high:g}"}
+            reading.fault(path, "out_of_range", **limits, given=given)
         else:
             return int(value) if whole else value
         return None
@@ -97,13 +111,13 @@ def text(*, longest: int = 4000, empty: bool = True) -> Reader:
 
     def read(reading: Reading, path: str, value: Any) -> str | None:
         if not isinstance(value, str):
-            reading.fault(path, "not a text")
+            reading.fault(path, "not_text")
         elif not empty and not value:
-            reading.fault(path, "must not be empty")
+            reading.fault(path, "empty")
         elif len(value) > longest:
-            reading.fault(path, f"longer than {longest} characters")
+            reading.fault(path, "longer", longest=longest)
         elif found := unreadable(value):
-            reading.fault(path, f"holds a character nothing can show: {found}")
+            reading.fault(path, "unreadable", found=found)
         else:
             return value
         return None
@@ -117,7 +131,7 @@ def one_of(*allowed: str) -> Reader:
     def read(reading: Reading, path: str, value: Any) -> str | None:
         if isinstance(value, str) and value in allowed:
             return value
-        reading.fault(path, f"must be one of {', '.join(allowed)}, not {value!r}")
+        reading.fault(path, "not_one_of", allowed=", ".join(allowed), value=repr(value))
         return None
 
     return read
@@ -128,7 +142,7 @@ def date(reading: Reading, path: str, value: Any) -> str | None:
     try:
         day = dt.date.fromisoformat(value)
     except (TypeError, ValueError):
-        reading.fault(path, f"not a date like 2026-05-02: {value!r}")
+        reading.fault(path, "not_date", value=repr(value))
         return None
     return day.isoformat() if _is_usual(reading, path, day) else None
 
@@ -138,7 +152,7 @@ def instant(reading: Reading, path: str, value: Any) -> str | None:
     try:
         at = dt.datetime.fromisoformat(value)
     except (TypeError, ValueError):
-        reading.fault(path, f"not a day and time like 2026-05-02T17:30: {value!r}")
+        reading.fault(path, "not_instant", value=repr(value))
         return None
     return at.isoformat(timespec="minutes") if _is_usual(reading, path, at.date()) else None
 
@@ -146,7 +160,8 @@ def instant(reading: Reading, path: str, value: Any) -> str | None:
 def _is_usual(reading: Reading, path: str, day: dt.date) -> bool:
     if FIRST_DAY <= day <= LAST_DAY:
         return True
-    reading.fault(path, f"must lie from {FIRST_DAY} to {LAST_DAY}, not {day.isoformat()}")
+    limits = {"low": FIRST_DAY.isoformat(), "high": LAST_DAY.isoformat()}
+    reading.fault(path, "out_of_range", **limits, given=day.isoformat())
     return False
 
 

@@ -9,6 +9,8 @@ import av
 from av.container import InputContainer
 from av.video.stream import VideoStream
 
+from frequens.words.spoken import films as words
+
 from .edit_rates import retimed
 
 _BOXES = (b"ftyp", b"moov", b"mdat", b"wide", b"free", b"skip")
@@ -31,7 +33,7 @@ def sniff(path: Path) -> str:
     with path.open("rb") as film:
         head = film.read(1024)
     if not head:
-        raise FilmFault("empty", "The file is empty: nothing was recorded or copied.")
+        raise FilmFault("empty", words.EMPTY)
     if head[4:8] in _BOXES:
         return "mov"
     if head.startswith(b"\x1a\x45\xdf\xa3"):
@@ -43,13 +45,11 @@ def sniff(path: Path) -> str:
     if head.lstrip().startswith(_PLAYLISTS):
         raise FilmFault(
             "playlist",
-            "This is a playlist, not a film: it only points at other files or addresses. "
-            "Upload the film itself.",
+            words.PLAYLIST,
         )
     raise FilmFault(
         "not_a_film",
-        "This is not a film Frequens can read, whatever its name says. "
-        "MP4, MOV, MKV, WebM and MPEG-TS are read.",
+        words.NOT_A_FILM,
     )
 
 
@@ -73,8 +73,7 @@ def open_film(path: Path) -> InputContainer:
     except av.FFmpegError as error:
         raise FilmFault(
             "unreadable",
-            "The film breaks off before its table of contents, or is damaged: it cannot be "
-            "opened. Copy it from the phone once more.",
+            words.UNREADABLE,
         ) from error
 
 
@@ -106,4 +105,4 @@ def picture_stream(container: InputContainer) -> VideoStream:
     for stream in container.streams.video:
         if not stream.disposition & av.stream.Disposition.attached_pic:
             return stream
-    raise FilmFault("no_picture", "There is no picture in this file, only sound or data.")
+    raise FilmFault("no_picture", words.NO_PICTURE)

@@ -13,6 +13,9 @@ from pathlib import Path
 from statistics import median
 from typing import Any
 
+from frequens.words import fill
+from frequens.words.spoken import films as words
+
 from .container import FilmFault, open_film, picture_stream
 from .edit_rates import Stretch, retimed
 from .limits import Limits
@@ -107,7 +110,7 @@ def index_frames(
         stream = picture_stream(container)
         base = stream.time_base
         if base is None:
-            raise FilmFault("no_times", "The film carries no frame times.")
+            raise FilmFault("no_times", words.NO_TIMES)
         stretches = retimed(path)
         expected = _expected_ticks(stream.duration, container.duration, base)
         if stretches:
@@ -135,11 +138,13 @@ def index_frames(
                 continue
             stamps.append(pts)
             if len(stamps) > limits.most_frames:
-                raise FilmFault("too_many_frames", f"More than {limits.most_frames} frames.")
+                raise FilmFault(
+                    "too_many_frames", fill(words.TOO_MANY_FRAMES, {"most": limits.most_frames})
+                )
             if count % 256 == 0 and expected:
                 report(min(1.0, (pts - stamps[0]) / expected))
         if not stamps:
-            raise FilmFault("no_frames", "The file has a picture track without a single frame.")
+            raise FilmFault("no_frames", words.NO_FRAMES)
         if corrupt or is_short:
             raise cut_off(Fraction(max(stamps) - min(stamps)) * base)
     shown = sorted(set(stamps))
@@ -169,9 +174,4 @@ def _check_whole(shown: list[int], expected: int | None, base: Fraction) -> None
 
 def cut_off(there: Fraction) -> FilmFault:
     """The fault of a film whose end is missing, `there` seconds of it readable."""
-    minutes, seconds = divmod(float(there), 60)
-    return FilmFault(
-        "cut_off",
-        f"The film is cut off: its header promises more than the {int(minutes)}:{seconds:04.1f} "
-        "that are there. Copy it from the phone once more.",
-    )
+    return FilmFault("cut_off", fill(words.CUT_OFF, {"there_s": float(there)}))

@@ -8,6 +8,9 @@ from pathlib import Path
 
 import av
 
+from frequens.words import fill
+from frequens.words.spoken import films as words
+
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .limits import Limits
 from .recorded import recorded
@@ -44,23 +47,21 @@ def probe(path: Path, limits: Limits = Limits()) -> FilmFacts:  # noqa: B008  # 
         if duration and duration > limits.longest_s:
             raise FilmFault(
                 "too_long",
-                f"The film lasts {duration / 60:.0f} minutes; the limit is "
-                f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
+                fill(words.TOO_LONG, {"minutes": duration / 60, "most": limits.longest_s / 60}),
             )
         if stream.width * stream.height > limits.most_pixels:
             raise FilmFault(
-                "too_large", f"The picture is too large: {stream.width} x {stream.height}."
+                "too_large",
+                fill(words.PICTURE_TOO_LARGE, {"width": stream.width, "height": stream.height}),
             )
         try:
             first = next(container.decode(stream), None)
         except MemoryError:
             raise
         except av.FFmpegError as error:
-            raise FilmFault(
-                "undecodable", "The picture cannot be decoded: the film is damaged."
-            ) from error
+            raise FilmFault("undecodable", words.DAMAGED) from error
         if first is None:
-            raise FilmFault("no_frames", "The file has a picture track without a single frame.")
+            raise FilmFault("no_frames", words.NO_FRAMES)
         # The library counts turns counter-clockwise.
         rotation = -first.rotation % 360
         turned = rotation in (90, 270)

@@ -12,6 +12,9 @@ import cv2
 from av.container import InputContainer
 from av.video.stream import VideoStream
 
+from frequens.words import fill
+from frequens.words.spoken import films as words
+
 from .container import FilmFault, open_film, picture_stream, shown_size
 from .frames import FrameIndex
 from .screen import Screen
@@ -66,7 +69,7 @@ class StillReader:
         if found is None:
             raise FilmFault(
                 "undecodable",
-                f"Frame {frame} cannot be decoded here. Its neighbours may be; the film is kept.",
+                fill(words.FRAME_UNDECODABLE, {"frame": frame}),
             )
         if self._screen is None or self._asked != (rotation, lines):
             self._asked = rotation, lines
@@ -75,7 +78,7 @@ class StillReader:
         picture = self._screen(found).to_ndarray()
         done, jpeg = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, 88])
         if not done:
-            raise FilmFault("undecodable", f"Frame {frame} could not be written as a picture.")
+            raise FilmFault("undecodable", fill(words.FRAME_UNWRITABLE, {"frame": frame}))
         return jpeg.tobytes()
 
     def _find(self, frame: int) -> av.VideoFrame | None:

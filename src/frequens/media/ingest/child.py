@@ -13,6 +13,8 @@ from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from typing import Any
 
+from frequens.words.spoken import films as words
+
 from ..decode.container import FilmFault
 from ..decode.limits import Limits
 from . import stage
@@ -94,11 +96,9 @@ def run_stage(
 def _ending(code: int | None) -> Exception:
     """What to make of a process that ended without a result, by its exit code."""
     if -(code or 0) in _CRASHES:
-        return FilmFault(
-            "crashed", "The decoder on this machine crashed on this film. The film is kept."
-        )
+        return FilmFault("crashed", words.CRASHED)
     if code == -signal.SIGXCPU:
-        return FilmFault("too_slow", "The film took longer to read than one may take.")
+        return FilmFault("too_slow", words.TOO_SLOW)
     return Interrupted(f"the stage's process ended with {code}")
 
 
@@ -113,7 +113,7 @@ def _follow(
         if not wanted():
             raise Stopped
         if time.monotonic() > deadline:
-            raise FilmFault("too_slow", "The film took longer to read than one may take.")
+            raise FilmFault("too_slow", words.TOO_SLOW)
         if not heard.poll(PULSE_S):
             continue
         try:

@@ -18,6 +18,8 @@ from av.audio.stream import AudioStream
 from av.container import InputContainer, OutputContainer
 from av.video.stream import VideoStream
 
+from frequens.words.spoken import films as words
+
 from ..decode.container import FilmFault, open_film, picture_stream, shown_size
 from ..decode.frames import FrameIndex, index_frames
 from ..decode.samples import RATE, SamplePlacer
@@ -93,8 +95,7 @@ def make_review_copy(
     if not same_times(index, made):
         raise FilmFault(
             "copy_differs",
-            "The review copy does not show the same frames at the same times; the original's "
-            "own frames are used instead.",
+            words.COPY_DIFFERS,
         )
 
 

@@ -21,6 +21,9 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from frequens.words import fill
+from frequens.words.spoken import films as words
+
 from ..decode.container import FilmFault
 from ..decode.limits import Limits, confine, short_of_memory
 
@@ -29,8 +32,8 @@ if TYPE_CHECKING:
 
 Report = Callable[[float], None]
 Task = Mapping[str, Any]
-DISK_FULL = FilmFault("disk_full", "The disk is full. Make room, then try again; the film is kept.")
-TOO_LARGE = FilmFault("too_large", "The film needs more memory than one may use.")
+DISK_FULL = FilmFault("disk_full", words.DISK_FULL)
+TOO_LARGE = FilmFault("too_large", words.NO_MEMORY)
 
 
 def check(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
@@ -48,8 +51,10 @@ def index(task: Task, limits: Limits, report: Report) -> dict[str, Any]:
     if found.duration_us > limits.longest_s * 1_000_000:
         raise FilmFault(
             "too_long",
-            f"The film lasts {found.duration_us / 60e6:.0f} minutes; the limit is "
-            f"{limits.longest_s / 60:.0f}. Cut it into sessions first.",
+            fill(
+                words.TOO_LONG,
+                {"minutes": found.duration_us / 60e6, "most": limits.longest_s / 60},
+            ),
         )
     found.save(Path(task["index"]))
     _poster(task, found)

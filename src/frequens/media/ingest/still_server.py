@@ -19,6 +19,9 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
 
+from frequens.words import fill
+from frequens.words.spoken import films as words
+
 from ..decode.container import FilmFault
 from ..decode.limits import GIB, Limits, confine
 
@@ -109,9 +112,10 @@ def still_from_child(film: Path, index: Path, frame: int, rotation: int, lines: 
             except _Late as error:
                 _forget(film, process)
                 raise FilmFault(
-                    "too_slow", f"Frame {frame} did not come within {DEADLINE_S:g} s. Try again."
+                    "too_slow",
+                    fill(words.FRAME_TOO_SLOW, {"frame": frame, "deadline_s": DEADLINE_S}),
                 ) from error
-    raise FilmFault("crashed", f"The decoder ended twice on frame {frame}. The film is kept.")
+    raise FilmFault("crashed", fill(words.FRAME_CRASHED, {"frame": frame}))
 
 
 @contextmanager
@@ -135,9 +139,7 @@ def _take(film: Path, index: Path) -> _StillProcess:
                 idle = next((f for f, p in _processes.items() if p.leases == 0), None)
                 if idle is None:
                     if not _change.wait(deadline - time.monotonic()):
-                        raise FilmFault(
-                            "busy", "Too many films are looked at at once. Try again in a moment."
-                        )
+                        raise FilmFault("busy", words.BUSY)
                     continue
                 _processes.pop(idle).close()
             process = process or _StillProcess(film, index)

@@ -11,6 +11,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from frequens import __version__
+from frequens.words.spoken import refusals as words
 
 from ..lan_qr import qr_svg
 from .first_owner import Closed, is_open, make_owner
@@ -118,13 +119,11 @@ def first_account(request: HttpRequest) -> FirstOut:
 def make_first_account(request: HttpRequest, sent: FirstIn) -> Any:
     """Make the first account and its workspace, and log in. Only with the installation's code."""
     if not consume(request, action="login"):
-        said = "Too many tries. Wait a minute, then try again."
-        return Status(429, FieldFaults(fields={"code": said}))
+        return Status(429, FieldFaults(fields={"code": words.TOO_MANY_TRIES}))
     try:
         user = make_owner(sent.code, sent.workspace.strip(), sent.username.strip(), sent.password)
     except Closed:
-        said = "This is not the code the server said when it started, or it was used already."
-        return Status(403, FieldFaults(fields={"code": said}))
+        return Status(403, FieldFaults(fields={"code": words.WRONG_FIRST_CODE}))
     except ValidationError as invalid:
         return Status(422, FieldFaults(fields=said_by_field(invalid)))
     login(request, user)
@@ -174,7 +173,7 @@ def phone(request: HttpRequest) -> PhoneOut:
 def make_phone_code(request: HttpRequest) -> Any:
     """A code that logs the user's phone in once, within two minutes."""
     if not settings.LAN_URL:
-        return Status(409, Refusal(fault="This server is not on the local network."))
+        return Status(409, Refusal(fault=words.NOT_ON_THE_NETWORK))
     code, until = make_code(request)
     # Behind the sharp it is told to no server and stands in no log.
     url = f"{settings.LAN_URL}/phone#{code}"
@@ -190,10 +189,9 @@ def make_phone_code(request: HttpRequest) -> Any:
 def enter_by_phone_code(request: HttpRequest, sent: PhoneCodeIn) -> Any:
     """Log in with the code on the large screen."""
     if not consume(request, action="login"):
-        return Status(429, Refusal(fault="Too many tries. Wait a minute, then try again."))
+        return Status(429, Refusal(fault=words.TOO_MANY_TRIES))
     user = redeem(sent.code)
     if user is None:
-        said = "This code does not hold (any more): make a new one on the large screen."
-        return Status(403, Refusal(fault=said))
+        return Status(403, Refusal(fault=words.WRONG_PHONE_CODE))
     login(request, user)
     return Status(200, me_of(user))

@@ -15,6 +15,9 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Field, Router, Schema, Status
 
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
+
 from .api import FieldFaults, Me, Refusal, me_of
 from .invitations import NoInvitation, accept, invite, invited
 from .models import Invitation, Membership, Role, Workspace, workspace_of
@@ -24,8 +27,6 @@ members_router = Router()
 #: For whoever holds an invitation and has no account yet.
 invited_router = Router()
 
-LAST_OWNER = "Somebody has to own the workspace. Make another member its owner first."
-GONE = "This invitation does not hold (any more). Ask whoever sent it for a new one."
 #: Open invitations a workspace can have at once.
 MOST_INVITATIONS = 50
 
@@ -130,7 +131,9 @@ def invite_member(request: HttpRequest, sent: RoleIn) -> Any:
     if Invitation.objects.filter(workspace=place).count() >= MOST_INVITATIONS:
         Invitation.objects.filter(workspace=place, expires_at__lte=timezone.now()).delete()
         if Invitation.objects.filter(workspace=place).count() >= MOST_INVITATIONS:
-            return Status(409, Refusal(fault=f"{MOST_INVITATIONS} invitations are open already."))
+            return Status(
+                409, Refusal(fault=fill(words.INVITATIONS_OPEN, {"most": MOST_INVITATIONS}))
+            )
     made, code = invite(place, sent.role, request.user)
     return Status(
         201,
@@ -163,7 +166,7 @@ def change_member(request: HttpRequest, member_id: int, sent: RoleIn) -> Any:
     with transaction.atomic():
         found = _of(request, member_id)
         if sent.role != Role.OWNER and _is_last_owner(found):
-            return Status(409, Refusal(fault=LAST_OWNER))
+            return Status(409, Refusal(fault=words.LAST_OWNER))
         found.role = sent.role
         found.save(update_fields=["role"])
     return Status(200, _member(found, request))
@@ -177,7 +180,7 @@ def remove_member(request: HttpRequest, member_id: int) -> Any:
     with transaction.atomic():
         found = _of(request, member_id)
         if _is_last_owner(found):
-            return Status(409, Refusal(fault=LAST_OWNER))
+            return Status(409, Refusal(fault=words.LAST_OWNER))
         found.delete()
     return Status(204, None)
 
@@ -191,11 +194,11 @@ def remove_member(request: HttpRequest, member_id: int) -> Any:
 def read_invitation(request: HttpRequest, sent: CodeIn) -> Any:
     """What an invitation is for, before it is taken."""
     if not consume(request, action="login"):
-        return Status(429, Refusal(fault="Too many tries. Wait a minute, then try again."))
+        return Status(429, Refusal(fault=words.TOO_MANY_TRIES))
     try:
         found = invited(sent.code)
     except NoInvitation:
-        return Status(403, Refusal(fault=GONE))
+        return Status(403, Refusal(fault=words.NO_INVITATION))
     return Status(200, InvitationFor(workspace=found.workspace.name, role=Role(found.role)))
 
 
@@ -208,12 +211,11 @@ def read_invitation(request: HttpRequest, sent: CodeIn) -> Any:
 def accept_invitation(request: HttpRequest, sent: NewMemberIn) -> Any:
     """Make an account in the place an invitation stands for, and log in."""
     if not consume(request, action="login"):
-        said = "Too many tries. Wait a minute, then try again."
-        return Status(429, FieldFaults(fields={"code": said}))
+        return Status(429, FieldFaults(fields={"code": words.TOO_MANY_TRIES}))
     try:
         user = accept(sent.code, sent.username.strip(), sent.password)
     except NoInvitation:
-        return Status(403, FieldFaults(fields={"code": GONE}))
+        return Status(403, FieldFaults(fields={"code": words.NO_INVITATION}))
     except ValidationError as invalid:
         return Status(422, FieldFaults(fields=said_by_field(invalid)))
     login(request, user)

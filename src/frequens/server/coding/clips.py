@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 
 from frequens.core.model.events import MICROSECONDS
+from frequens.words.spoken import refusals as words
 
 from ..library.models import Film
 from ..library.sessions import BeingSeenAgain, TrainingSession
@@ -68,9 +69,7 @@ def take_out(film: Film, author: Any) -> None:
         return
     again = TrainingSession.codings.filter(second_of=session, second_look__opened_at__isnull=True)
     if again.exists():
-        raise BeingSeenAgain(
-            "Somebody is coding this session a second time. Give up that second look first."
-        )
+        raise BeingSeenAgain(words.BEING_SEEN_AGAIN)
     timeline = Timeline.of(session)
     state = fold(session)
     lost = next((clip for clip in timeline.clips if clip.film_id == str(film.pk)), None)

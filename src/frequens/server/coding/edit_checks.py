@@ -9,7 +9,14 @@ from frequens.core import InvalidSession, read_session
 from frequens.core.formats.session_document import FORMAT, VERSION, read_event
 from frequens.core.model.events import MICROSECONDS
 from frequens.core.programme.script_document import script_fields
-from frequens.core.reading.document_values import Reader, Reading, number, read_fields, text
+from frequens.core.reading.document_values import (
+    Reader,
+    Reading,
+    fault_at,
+    number,
+    read_fields,
+    text,
+)
 
 from .card_changes import check_changes
 from .led_taps import is_on_phone_clock
@@ -37,16 +44,18 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
     if op == "put":
         stored = body.get("event")
         if not isinstance(stored, Mapping):
-            raise InvalidSession(["event: not an object"])
+            raise InvalidSession([fault_at("event", "not_object")])
         is_tap = is_on_phone_clock(stored)
         if stored.get("clock") is not None and (not is_tap or "frame" in stored):
-            raise InvalidSession(["event.clock: must be phone, for a time without a frame"])
+            raise InvalidSession([fault_at("event.clock", "phone_clock_only")])
         event = read_event(timeline.document_event(stored))
         if is_tap:
             # Its clock runs on where no camera does.
             duration_s = None
         if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS):
-            raise InvalidSession([f"event.t: outside the film: {event.t_us / MICROSECONDS:g}"])
+            raise InvalidSession(
+                [fault_at("event.t", "outside_film", at=f"{event.t_us / MICROSECONDS:g}")]
+            )
     elif op == "drop":
         reading = Reading()
         text(longest=200)(reading, "id", body.get("id"))
@@ -60,20 +69,24 @@ def check_edit(body: Mapping[str, Any], timeline: Timeline, duration_s: float | 
         reading = Reading()
         fields = {key: value for key, value in body.items() if key != "op"}
         found = read_fields(reading, "note", fields, _NOTE_READERS)
-        reading.faults += [f"note.{key}: missing" for key in _NOTE_READERS if key not in found]
+        for key in _NOTE_READERS:
+            if key not in found:
+                reading.fault(f"note.{key}", "missing")
         if reading.faults:
             raise InvalidSession(reading.faults)
     else:
-        raise InvalidSession([f"op: must be put, drop, marks, facts or note, not {op!r}"])
+        raise InvalidSession([fault_at("op", "unknown_op", value=repr(op))])
 
 
 def _check_marks(body: Mapping[str, Any], timeline: Timeline, duration_s: float | None) -> None:
     """All marks at once, in place of those there were: each as if it were put by itself."""
     events = body.get("events")
     if not isinstance(events, list):
-        raise InvalidSession(["events: not a list"])
+        raise InvalidSession([fault_at("events", "not_list")])
     if len(events) > MOST_EVENTS:
-        raise InvalidSession([f"events: at most {MOST_EVENTS} marks, not {len(events)}"])
+        raise InvalidSession(
+            [fault_at("events", "most_marks", most=MOST_EVENTS, marks=len(events))]
+        )
     faults: list[str] = []
     for place, event in enumerate(events):
         try:
@@ -91,7 +104,7 @@ def _tags(reading: Reading, path: str, value: Any) -> list[str]:
     read = text(longest=40, empty=False)
     items = reading.items(path, value)
     if len(items) > MOST_TAGS:
-        reading.fault(path, f"at most {MOST_TAGS} tags")
+        reading.fault(path, "most_tags", most=MOST_TAGS)
         return []
     return [said for n, tag in enumerate(items) if (said := read(reading, f"{path}[{n}]", tag))]
 
@@ -103,7 +116,7 @@ def _report(reading: Reading, path: str, value: Any) -> dict[str, Any]:
         read = text(longest=200, empty=False)
         items = reading.items(path, value)
         if len(items) > MOST_PICTURES:
-            reading.fault(path, f"at most {MOST_PICTURES} pictures")
+            reading.fault(path, "most_pictures", most=MOST_PICTURES)
             return []
         chosen = [read(reading, f"{path}[{n}]", item) for n, item in enumerate(items)]
         return [mark for mark in chosen if mark]
@@ -117,7 +130,7 @@ def _refused_instants(reading: Reading, path: str, value: Any) -> list[float]:
     read = number(0)
     items = reading.items(path, value)
     if len(items) > MOST_REFUSED:
-        reading.fault(path, f"at most {MOST_REFUSED} instants")
+        reading.fault(path, "most_instants", most=MOST_REFUSED)
         return []
     return [
         said
@@ -131,7 +144,7 @@ def _taps_on(reading: Reading, path: str, value: Any) -> dict[str, Any]:
 
     def clips(reading: Reading, path: str, value: Any) -> dict[str, float]:
         if not isinstance(value, Mapping):
-            reading.fault(path, "not an object")
+            reading.fault(path, "not_object")
             return {}
         read, named = number(), text(longest=40, empty=False)
         said = {
@@ -143,7 +156,7 @@ def _taps_on(reading: Reading, path: str, value: Any) -> dict[str, Any]:
     readers: dict[str, Reader] = {"clips": clips, "moved_s": number(), "end_s": number(0)}
     found = read_fields(reading, path, value, readers)
     if "clips" not in found:
-        reading.fault(path, "clips: missing")
+        reading.fault(f"{path}: clips", "missing")
     return found
 
 
@@ -162,8 +175,8 @@ _OWN_READERS: dict[str, Reader] = {
 
 def _check_facts(facts: Any) -> None:
     if not isinstance(facts, Mapping):
-        raise InvalidSession(["set: not an object"])
-    unknown = [f"set.{key}: unknown key" for key in facts if key not in FACTS]
+        raise InvalidSession([fault_at("set", "not_object")])
+    unknown = [fault_at(f"set.{key}", "unknown_key") for key in facts if key not in FACTS]
     if unknown:
         raise InvalidSession(unknown)
     document: dict[str, Any] = {"format": FORMAT, "version": VERSION, "events": []}

@@ -16,6 +16,7 @@ from frequens.core.formats.session_document import write_event
 from frequens.core.formats.text_formats import read_csv, read_webvtt, write_csv, write_webvtt
 from frequens.core.model.events import MICROSECONDS
 from frequens.core.reading.acceptable import check_text, read_json
+from frequens.core.reading.document_values import fault_at
 
 from ..accounts.models import Workspace
 from ..library.sessions import TrainingSession
@@ -67,7 +68,7 @@ def read_marks(text: str) -> SessionRecord:
 
 def _check_number(marks: int) -> None:
     if marks > MOST_EVENTS:
-        raise InvalidSession([f"events: at most {MOST_EVENTS} marks, not {marks}"])
+        raise InvalidSession([fault_at("events", "most_marks", most=MOST_EVENTS, marks=marks)])
 
 
 def import_session(workspace: Workspace, text: str, author: Any) -> TrainingSession:
@@ -126,7 +127,7 @@ def import_marks(session: TrainingSession, text: str, author: Any) -> int:
 def _check_inside(events: Sequence[Event], duration_s: float | None) -> None:
     """Raise InvalidSession for marks that lie outside the session's own film."""
     faults = [
-        f"events[{place}].t: outside the film: {event.t_us / MICROSECONDS:g}"
+        fault_at(f"events[{place}].t", "outside_film", at=f"{event.t_us / MICROSECONDS:g}")
         for place, event in enumerate(events)
         if event.t_us < 0 or (duration_s is not None and event.t_us > duration_s * MICROSECONDS)
     ]

@@ -10,6 +10,7 @@ from typing import Any
 
 from frequens.core import Event, InvalidSession
 from frequens.core.model.events import MICROSECONDS
+from frequens.core.reading.document_values import fault_at
 from frequens.media.decode.frames import FrameIndex
 
 from ..library.sessions import TrainingSession
@@ -63,12 +64,12 @@ class Timeline:
         Raises InvalidSession where there is no such clip.
         """
         if not self.clips:
-            raise InvalidSession(["event.frame: this session has no film"])
+            raise InvalidSession([fault_at("event.frame", "no_film")])
         wanted = stored.get("clip", self.clips[0].film_id)
         for clip in self.clips:
             if clip.film_id == wanted:
                 return clip
-        raise InvalidSession([f"event.clip: not a film of this session: {wanted!r}"])
+        raise InvalidSession([fault_at("event.clip", "no_such_clip", value=repr(wanted))])
 
     def document_event(self, stored: Mapping[str, Any]) -> dict[str, Any]:
         """A stored event as the document writes it: a frame becomes its time and width.
@@ -84,12 +85,21 @@ class Timeline:
         clip = self.clip_of(stored)
         index = clip.index
         if not isinstance(frame, int) or not 0 <= frame < len(index):
+            limits = {"low": 0, "high": len(index) - 1}
             raise InvalidSession(
-                [f"event.frame: must lie from 0 to {len(index) - 1}, not {frame!r}"]
+                [fault_at("event.frame", "out_of_range", **limits, given=repr(frame))]
             )
         if pts != index.pts[frame]:
             raise InvalidSession(
-                [f"event.pts: frame {frame} has pts {index.pts[frame]}, not {pts!r}"]
+                [
+                    fault_at(
+                        "event.pts",
+                        "other_pts",
+                        frame=frame,
+                        pts=str(index.pts[frame]),
+                        value=repr(pts),
+                    )
+                ]
             )
         event["t"] = (clip.start_us + index.times_us[frame]) / MICROSECONDS
         event["width"] = index.width_us(frame) / MICROSECONDS

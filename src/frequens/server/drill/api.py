@@ -26,8 +26,11 @@ from frequens.core.drill import (
     delays_of,
 )
 from frequens.core.drill.from_film import LEAST_REPS
+from frequens.core.reading.document_values import fault_at
 from frequens.media.decode.samples import RATE
 from frequens.media.sound.clicks import find_candidates, presses_in
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
 
 from ..accounts.api import Refusal
 from ..accounts.models import workspace_of
@@ -123,7 +126,7 @@ def begin_drill(request: HttpRequest, sent: DrillIn) -> Any:
         elif sent.level is not None:
             script = drawn_script(sent.level, sent.instant, sent.asked, sent.seconds, seed)
         else:
-            raise ValueError("level: say how hard, or which session's film")
+            raise ValueError(fault_at("level", "no_level"))
     except ValueError as fault:
         return Status(422, Refusal(fault=str(fault)))
     run = DrillRun.objects.create(
@@ -144,7 +147,7 @@ def drill(request: HttpRequest, run_id: uuid.UUID) -> Any:
     """A finished drill, mark by mark."""
     run = _run(request, run_id)
     if run.measured is None:
-        return Status(409, Refusal(fault="This drill was not done to its end."))
+        return Status(409, Refusal(fault=words.DRILL_NOT_DONE))
     return Status(200, _scored(run))
 
 
@@ -158,7 +161,7 @@ def finish_drill(request: HttpRequest, run_id: uuid.UUID, sent: PressedIn) -> An
         windows = drill_of(run).windows
         for place in sent.shown:
             if not (0 <= place < len(windows)) or windows[place].due_s is None:
-                said = f"shown.{place}: nothing is asked for there"
+                said = fill(words.DRILL_NOT_ASKED, {"place": place})
                 return Status(422, Refusal(fault=said))
         measured = sent.dict()
         measured["shown"] = {str(place): list(at) for place, at in sent.shown.items()}
@@ -180,7 +183,7 @@ def hear_drill(request: HttpRequest, run_id: uuid.UUID) -> Any:
     """The clicks in a drill's sound: 16 bit samples, 48 000 a second, one channel. None is kept."""
     _run(request, run_id)
     if len(request.body) > MOST_SOUND_S * RATE * BYTES_A_SAMPLE:
-        said = f"This is more than {MOST_SOUND_S} seconds of sound. Drill for a shorter time."
+        said = fill(words.TOO_MUCH_SOUND, {"most_s": MOST_SOUND_S})
         return Status(413, Refusal(fault=said))
     whole = len(request.body) // BYTES_A_SAMPLE * BYTES_A_SAMPLE
     samples = np.frombuffer(request.body[:whole], "<i2").astype(np.float32) / np.float32(2**15)

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from frequens.core.drill import Score, Shown, score
+from frequens.core.reading.document_values import fault_at
 
 from .models import DrillRun
 from .schemas import DrillOut, PressedIn
@@ -45,4 +46,4 @@ def check_run(run: DrillRun) -> None:
             said = str(fault)
         raise ValueError(f"a drill cannot be so: {said}") from fault
     if run.measured is not None and run.finished_at is None:
-        raise ValueError("finished_at: missing")
+        raise ValueError(fault_at("finished_at", "missing"))

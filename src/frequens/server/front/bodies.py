@@ -8,6 +8,9 @@ import time
 from collections.abc import Awaitable, Callable
 from typing import IO, Any, Protocol
 
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
+
 Message = dict[str, Any]
 
 #: Without a byte for so long, or fewer bytes a second once it has gone on for a while, a body
@@ -70,14 +73,14 @@ async def receive_body(
         return tempfile.SpooledTemporaryFile(IN_MEMORY), await _upload(receive, sink)
     most = MOST_BYTES if _has_session(scope) else MOST_BYTES_OF_STRANGERS
     if expected is not None and expected > most:
-        raise Refused(413, f"larger than {most // 1024} kB")
+        raise Refused(413, fill(words.LARGER_THAN_KB, {"kb": most // 1024}))
     body = tempfile.SpooledTemporaryFile(IN_MEMORY)  # noqa: SIM115  # the caller closes it
     size = 0
     try:
         async for chunk in _chunks(receive):
             size += len(chunk)
             if size > most:
-                raise Refused(413, f"larger than {most // 1024} kB")
+                raise Refused(413, fill(words.LARGER_THAN_KB, {"kb": most // 1024}))
             body.write(chunk)
     except BaseException:
         body.close()
@@ -103,7 +106,7 @@ async def _chunks(receive: Callable[[], Awaitable[Message]]) -> Any:
         try:
             message = await asyncio.wait_for(receive(), IDLE_S)
         except TimeoutError as error:
-            raise Refused(408, "Nothing came any more. Send it again.") from error
+            raise Refused(408, words.NOTHING_CAME) from error
         if message["type"] == "http.disconnect":
             raise Gone
         chunk = message.get("body", b"")
@@ -114,7 +117,7 @@ async def _chunks(receive: Callable[[], Awaitable[Message]]) -> Any:
             return
         spent = time.monotonic() - began
         if spent > GRACE_S and size < SLOWEST_BYTES_PER_S * spent:
-            raise Refused(408, "This came too slowly. Send it again.")
+            raise Refused(408, words.TOO_SLOW)
 
 
 def _announced(scope: Message) -> int | None:

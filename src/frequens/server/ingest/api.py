@@ -17,6 +17,9 @@ from frequens.media.ingest.pieces import pieces_in
 from frequens.media.ingest.still_server import still_from_child
 from frequens.media.sound.clicks import MERGE_S, WIDTH_S, rank
 from frequens.media.sound.words import APART_S, find_words
+from frequens.words import fill
+from frequens.words.spoken import exports, refusals
+from frequens.words.spoken import films as film_words
 
 from ..accounts.models import workspace_of
 from ..coding.clips import HasMarks, join, take_out
@@ -97,7 +100,7 @@ def upload(request: HttpRequest, name: Query[str]) -> Any:
     except ReceiveFault as fault:
         return Status(fault.status, Fault(fault=str(fault)))
     except UnreadablePostError:
-        return Status(400, Fault(fault="The upload broke off. Upload the film again."))
+        return Status(400, Fault(fault=film_words.BROKE_OFF))
     film = Film(
         workspace=workspace,
         name=name[-255:] or "film",
@@ -126,9 +129,10 @@ def simulate(request: HttpRequest, wanted: SimulateIn) -> Any:
     except ReceiveFault as fault:
         return Status(fault.status, Fault(fault=str(fault)))
     seed = wanted.seed if wanted.seed is not None else random.randrange(2**31)
+    now = timezone.now()
     film = Film(
         workspace=workspace_of(request),
-        name=f"Simulated camera {timezone.now():%Y-%m-%d %H.%M.%S}.mp4",
+        name=fill(exports.SIMULATED_FILM, {}, day=f"{now:%Y-%m-%d}", time=f"{now:%H.%M.%S}"),
         origin=Film.Origin.SIMULATED,
         trainer=request.user.get_username(),
         request={
@@ -177,7 +181,7 @@ def join_(request: HttpRequest, film_id: uuid.UUID, sent: JoinIn) -> Any:
     except HasMarks:
         return Status(
             409,
-            Fault(fault="This film is coded already: only one without marks can join."),
+            Fault(fault=refusals.CODED_ALREADY),
         )
     return FilmOut.from_film(found)
 
@@ -206,7 +210,7 @@ def resume(request: HttpRequest, film_id: uuid.UUID) -> Any:
     if not is_stopped and not lacks_a_stage:
         return FilmOut.from_film(found)
     if not (found.has(found.original) or found.origin == Film.Origin.SIMULATED):
-        return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
+        return Status(409, Fault(fault=refusals.FILM_GONE))
     found.stages.filter(state=Stage.State.DROPPED).update(state=Stage.State.WAITING)
     queue_film(found)
     return FilmOut.from_film(found)
@@ -222,12 +226,11 @@ def set_slowed(request: HttpRequest, film_id: uuid.UUID, said: SlowedIn) -> Any:
     if found.slowed == said.slowed:
         return FilmOut.from_film(found)
     if found.state in (Film.State.WAITING, Film.State.WORKING):
-        return Status(409, Fault(fault="It is being taken in. Wait for that, or stop it first."))
+        return Status(409, Fault(fault=refusals.BEING_TAKEN_IN))
     if found.session is not None and found.session.marks:
-        fault = "Marks stand on its frames. Take them out first, or upload the film once more."
-        return Status(409, Fault(fault=fault))
+        return Status(409, Fault(fault=refusals.MARKED_ALREADY))
     if not found.has(found.original):
-        return Status(409, Fault(fault="The film itself is not here any more. Upload it again."))
+        return Status(409, Fault(fault=refusals.FILM_GONE))
     found.slowed = said.slowed
     with transaction.atomic():
         found.stages.exclude(name="film").update(state=Stage.State.WAITING, share=0)
@@ -241,7 +244,7 @@ def drop(request: HttpRequest, film_id: uuid.UUID) -> Any:
     """Remove the review copy to save room; `resume` makes it again."""
     found = Film.objects.get_or_404(request, film_id)
     if not found.has(found.original):
-        return Status(409, Fault(fault="Without the film itself its copy could not be made again."))
+        return Status(409, Fault(fault=refusals.ONLY_COPY))
     drop_copy(found)
     return FilmOut.from_film(found)
 

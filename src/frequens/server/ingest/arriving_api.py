@@ -16,6 +16,7 @@ from ninja import Router, Schema
 
 from frequens.core.reading.acceptable import check_text
 from frequens.media.decode.recorded import instant_of
+from frequens.words.spoken import refusals as words
 
 from ..accounts.models import workspace_of
 from ..library.filming_time import zone_named
@@ -66,8 +67,7 @@ def _spoken(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
         except ReceiveFault as fault:
             response = JsonResponse({"fault": str(fault)}, status=fault.status)
         except UnreadablePostError:
-            said = "The piece broke off. Go on where it is."
-            response = JsonResponse({"fault": said}, status=400)
+            response = JsonResponse({"fault": words.PIECE_BROKE_OFF}, status=400)
         response["Tus-Resumable"] = tus.VERSION
         response["Cache-Control"] = "no-store"
         return response

@@ -11,6 +11,8 @@ from typing import Any
 
 from django.conf import settings
 
+from frequens.words.spoken import refusals as words
+
 from ..accounts.models import Membership, Workspace
 from ..front.bodies import Refused
 from ..who_may import TRAINING, NotAllowed
@@ -35,7 +37,7 @@ class FilmUploads:
         # Whether it may be a film is decided by the view; a stranger must not fill the disk.
         user = _user(scope)
         if user is None:
-            raise Refused(401, "You are logged out. Log in again; nothing is lost.")
+            raise Refused(401, words.LOGGED_OUT)
         if not Membership.objects.filter(user=int(user), role__in=TRAINING).exists():
             raise Refused(403, str(NotAllowed()))
         with _refusing():
@@ -53,7 +55,7 @@ def _piece_of(pk: uuid.UUID, user: str, scope: dict[str, Any]) -> Piece:
     workspaces = Workspace.objects.filter(members=int(user))
     arriving = Arriving.objects.filter(pk=pk, workspace__in=workspaces).first()
     if arriving is None:
-        raise ReceiveFault(404, "No such upload: it was given up, or is somebody else's.")
+        raise ReceiveFault(404, words.NO_SUCH_UPLOAD)
     headers = {name.decode("latin1"): value.decode("latin1") for name, value in scope["headers"]}
     return Piece(arriving, offset_of(headers))
 

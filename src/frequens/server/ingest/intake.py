@@ -27,6 +27,7 @@ from frequens.media.decode.container import FilmFault
 from frequens.media.decode.limits import Limits
 from frequens.media.ingest.child import Interrupted, Stopped, run_stage
 from frequens.media.ingest.stage import QUICK
+from frequens.words.spoken import films as words
 
 from ..coding.edit_store import append_edits
 from ..library.film_files import Carry, keep_stored
@@ -121,7 +122,7 @@ def tell_broken_uploads() -> None:
         Film.objects.filter(pk=film.pk).update(
             state=Film.State.FAILED,
             fault_code="broke_off",
-            fault_text="The upload broke off. Upload the film again.",
+            fault_text=words.BROKE_OFF,
         )
 
 
@@ -190,8 +191,7 @@ def _tried(film: Film, name: str, report: Callable[[float], None], carry: Carry)
                 time.sleep(0.1)
     raise FilmFault(
         "interrupted",
-        "The machine broke this off each time, for want of memory perhaps. "
-        "The film is kept: try again.",
+        words.INTERRUPTED,
     )
 
 

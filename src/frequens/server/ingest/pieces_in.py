@@ -20,6 +20,9 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
+from frequens.words import fill
+from frequens.words.spoken import films, refusals
+
 from ..library.film_store import StoreFault
 from ..library.models import Film
 from .models import FOLDER, Arriving
@@ -28,7 +31,6 @@ from .receive import CHUNK, Readable, ReceiveFault, check_room, full_disk_told, 
 
 #: So long after its last piece an upload is given up.
 KEPT = dt.timedelta(days=7)
-_OVERTAKEN = "Another connection goes on with this film."
 
 
 def begin(arriving: Arriving) -> None:
@@ -36,7 +38,7 @@ def begin(arriving: Arriving) -> None:
     if arriving.bytes > settings.FILM_MOST_BYTES:
         raise ReceiveFault(413, too_large())
     if arriving.bytes == 0:
-        raise ReceiveFault(422, "The file is empty: nothing was recorded or copied.")
+        raise ReceiveFault(422, films.EMPTY)
     with full_disk_told():
         arriving.path.parent.mkdir(parents=True, exist_ok=True)
         check_room(arriving.bytes)
@@ -71,7 +73,9 @@ class Piece:
         with _turn(arriving) as turn:
             size = _here(arriving)
             if offset != size:
-                raise ReceiveFault(409, f"The next piece begins at {size}, not at {offset}.")
+                raise ReceiveFault(
+                    409, fill(refusals.NEXT_PIECE, {}, size=str(size), offset=str(offset))
+                )
             os.pwrite(turn, self._own, 0)
         self._size = size
         # A film that is whole already has no file here any more.
@@ -82,10 +86,10 @@ class Piece:
     def write(self, chunk: bytes) -> None:
         """The next bytes."""
         if self._file is None or self._size + len(chunk) > self._arriving.bytes:
-            raise ReceiveFault(413, "This is more than the film was said to have.")
+            raise ReceiveFault(413, refusals.MORE_THAN_SAID)
         with _turn(self._arriving) as turn:
             if os.pread(turn, len(self._own), 0) != self._own:
-                raise ReceiveFault(423, _OVERTAKEN)
+                raise ReceiveFault(423, refusals.OVERTAKEN)
             if self._size - self._looked_at > 64 * CHUNK:
                 self._looked_at = self._size
                 check_room(0)
@@ -147,7 +151,7 @@ def _here(arriving: Arriving) -> int:
         # Another connection may have brought the rest, or given it up.
         arriving.refresh_from_db()
     except Arriving.DoesNotExist as error:
-        raise ReceiveFault(410, "This upload was given up. Begin it anew.") from error
+        raise ReceiveFault(410, refusals.UPLOAD_GIVEN_UP) from error
     if not arriving.is_whole:
         size = _safe_size(arriving.path)
         if size < arriving.bytes and arriving.path.exists():

@@ -18,6 +18,9 @@ from typing import Protocol
 
 from django.conf import settings
 
+from frequens.words import fill
+from frequens.words.spoken import films, refusals
+
 CHUNK = 1024 * 1024
 
 
@@ -33,9 +36,6 @@ class ReceiveFault(Exception):
     def __init__(self, status: int, message: str):
         super().__init__(message)
         self.status = status
-
-
-DISK_FULL = "The disk is full: there is no room for this. Make room, then send it again."
 
 
 @dataclass(frozen=True)
@@ -86,9 +86,9 @@ class Incoming:
     def finish(self) -> Received:
         """The whole, safe on the disk."""
         if self._size == 0:
-            raise ReceiveFault(422, "The file is empty: nothing was recorded or copied.")
+            raise ReceiveFault(422, films.EMPTY)
         if self._expected is not None and self._size != self._expected:
-            raise ReceiveFault(400, "The upload broke off. Send it again.")
+            raise ReceiveFault(400, refusals.SENDING_BROKE_OFF)
         with full_disk_told():
             self._file.flush()
             os.fsync(self._file.fileno())
@@ -124,7 +124,7 @@ def check_room(needed: int) -> None:
     folder = Path(settings.MEDIA_ROOT)
     folder.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(folder).free < needed + settings.DISK_RESERVE_BYTES:
-        raise ReceiveFault(507, DISK_FULL)
+        raise ReceiveFault(507, refusals.NO_ROOM)
 
 
 @contextlib.contextmanager
@@ -134,10 +134,10 @@ def full_disk_told() -> Iterator[None]:
         yield
     except OSError as error:
         if error.errno in (errno.ENOSPC, errno.EDQUOT):
-            raise ReceiveFault(507, DISK_FULL) from error
+            raise ReceiveFault(507, refusals.NO_ROOM) from error
         raise
 
 
 def too_large() -> str:
     """What is said of a file beyond the limit."""
-    return f"The file is larger than {settings.FILM_MOST_BYTES / 1024**3:.0f} GB, the limit here."
+    return fill(refusals.FILE_TOO_LARGE, {"most_gb": settings.FILM_MOST_BYTES / 1024**3})

@@ -9,6 +9,8 @@ from typing import Annotated, ClassVar, Literal
 from ninja import Field, Schema
 from pydantic import AfterValidator, WithJsonSchema
 
+from frequens.core.reading.document_values import fault_words
+
 from ..library.filming_time import filming_time
 from ..library.models import Film
 from ..library.sessions import TrainingSession
@@ -201,7 +203,7 @@ class Fault(Schema):
 
 def _is_a_subject(name: str) -> str:
     if name not in camera().SUBJECTS:
-        raise ValueError(f"whom it films is one of {', '.join(camera().SUBJECTS)}")
+        raise ValueError(fault_words("no_subject", allowed=", ".join(camera().SUBJECTS)))
     return name
 
 

@@ -6,6 +6,8 @@ from django.conf import settings
 from huey import crontab, signals
 from huey.contrib.djhuey import HUEY, db_periodic_task, db_task, on_startup
 
+from frequens.words.spoken import films as words
+
 from ..library.film_files import remove_leftovers
 from ..library.models import Film
 from .copies import drop_old_copies
@@ -78,6 +80,6 @@ def leave_no_film_hanging(signal: str, task: object, error: Exception | None = N
         Film.objects.filter(pk=arguments[0], state__in=UNFINISHED).update(
             state=Film.State.FAILED,
             fault_code="internal",
-            fault_text="Frequens itself failed on this film. It is kept: try again, or tell us.",
+            fault_text=words.INTERNAL,
             lease_until=None,
         )

@@ -6,6 +6,10 @@ import base64
 import binascii
 from collections.abc import Mapping
 
+from frequens.core.reading.document_values import fault_at
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
+
 from .receive import ReceiveFault
 
 VERSION = "1.0.0"
@@ -16,7 +20,7 @@ PIECE_TYPE = "application/offset+octet-stream"
 def check_version(headers: Mapping[str, str]) -> None:
     """Raise ReceiveFault (412) for a client of another version."""
     if headers.get("tus-resumable") != VERSION:
-        raise ReceiveFault(412, f"Send the header Tus-Resumable: {VERSION}.")
+        raise ReceiveFault(412, fill(words.TUS_VERSION, {}, version=VERSION))
 
 
 def length_of(headers: Mapping[str, str]) -> int:
@@ -31,7 +35,7 @@ def offset_of(headers: Mapping[str, str]) -> int:
     """
     check_version(headers)
     if headers.get("content-type") != PIECE_TYPE:
-        raise ReceiveFault(415, f"A piece is {PIECE_TYPE}.")
+        raise ReceiveFault(415, fill(words.TUS_PIECE, {}, type=PIECE_TYPE))
     return _number(headers, "upload-offset")
 
 
@@ -43,7 +47,7 @@ def metadata_of(headers: Mapping[str, str]) -> dict[str, str]:
         try:
             said[name] = base64.b64decode(value, validate=True).decode()
         except (binascii.Error, UnicodeDecodeError) as error:
-            raise ReceiveFault(400, f"Upload-Metadata {name}: no text in base 64.") from error
+            raise ReceiveFault(400, fill(words.TUS_METADATA, {}, name=name)) from error
     return said
 
 
@@ -51,5 +55,5 @@ def _number(headers: Mapping[str, str], name: str) -> int:
     text = headers.get(name, "")
     # More digits than any length has.
     if not (text.isascii() and text.isdigit() and len(text) <= 18):
-        raise ReceiveFault(400, f"{name.title()}: a number of bytes.")
+        raise ReceiveFault(400, fault_at(name.title(), "not_bytes"))
     return int(text)

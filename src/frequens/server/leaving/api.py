@@ -11,6 +11,8 @@ from django.contrib.auth import get_user_model, logout
 from django.http import HttpRequest, StreamingHttpResponse, UnreadablePostError
 from ninja import Field, Router, Schema, Status
 
+from frequens.words.spoken import refusals as words
+
 from ..accounts.models import workspace_of
 from ..downloads import as_download
 from ..ingest.receive import ReceiveFault, receive
@@ -107,7 +109,7 @@ def bring_back_(request: HttpRequest, nameless: bool = False) -> Any:
     except ReceiveFault as fault:
         return Status(fault.status, Fault(fault=str(fault)))
     except UnreadablePostError:
-        return Status(400, Fault(fault="The upload broke off. Send it again."))
+        return Status(400, Fault(fault=words.SENDING_BROKE_OFF))
     except BadArchive as fault:
         return Status(422, Fault(fault=str(fault)))
     for film in Film.objects.filter(workspace=place, state=Film.State.WAITING):
@@ -147,7 +149,7 @@ def remove_account_(request: HttpRequest, sent: PasswordIn) -> Any:
 def _refused(request: HttpRequest, sent: PasswordIn) -> Any:
     # The same limit as for changing the password.
     if not consume(request, action="change_password", user=request.user):
-        return Status(429, Fault(fault="Too many tries. Wait a minute, then try again."))
+        return Status(429, Fault(fault=words.TOO_MANY_TRIES))
     if not request.user.check_password(sent.password):
-        return Status(403, Fault(fault="The password is not right. Nothing was removed."))
+        return Status(403, Fault(fault=words.WRONG_PASSWORD))
     return None

@@ -13,6 +13,7 @@ from typing import Any
 
 from frequens.core import InvalidSession
 from frequens.core.model.bouts import BoutFault
+from frequens.words.spoken import exports as words
 
 from ..accounts.models import Workspace
 from ..coding.edit_store import fold
@@ -25,21 +26,6 @@ from .rows import lines_of
 
 CHUNK = 2**20
 ROWS = "rows.jsonl"
-READ_ME = """This is everything of one Frequens workspace, in open formats.
-
-learners.json            the animals
-plans/NAME/              each version of each plan (frequens-plan JSON)
-sessions/NAME/           a session: marks as frequens-session JSON, CSV and WebVTT; notes.json holds
-                         notes, tags, trainer, what was chosen for its report and for the next
-                         session; by-hand.json the counts of a session nobody filmed; history.json
-                         every change that was ever made, in its order
-films/                   the films as they came
-frames/                  each film's frames' times, and the truth of a simulated one
-rows.jsonl               all of it once more, row by row: from this `bring_back` makes the workspace
-                         anew, in an empty one, here or elsewhere
-
-People can be seen and heard in films: keep this file where only those may look who may.
-"""
 
 
 def archive_of(workspace: Workspace, films: bool) -> Iterator[bytes]:
@@ -90,7 +76,7 @@ def _entry(name: str, how: int = zipfile.ZIP_DEFLATED) -> zipfile.ZipInfo:
 
 
 def _texts(workspace: Workspace) -> Iterator[tuple[str, str]]:
-    yield "README.txt", READ_ME
+    yield "README.txt", words.READ_ME
     members = [user.get_username() for user in workspace.members.all()]
     yield "workspace.json", _json({"name": workspace.name, "trainers": members})
     yield (

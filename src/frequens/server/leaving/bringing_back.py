@@ -18,8 +18,10 @@ from django.db.models import Model
 from frequens.core import InvalidSession
 from frequens.core.planning.shaping import InvalidPlan, read_shaping_plan
 from frequens.core.reading.acceptable import read_json
-from frequens.core.reading.document_values import InvalidDocument
+from frequens.core.reading.document_values import InvalidDocument, fault_at
 from frequens.media.decode.frames import FrameIndex
+from frequens.words import fill
+from frequens.words.spoken import films, refusals
 
 from ..accounts.models import Workspace
 from ..coding.edit_checks import check_edit
@@ -61,7 +63,7 @@ def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict
     afterwards.
     """
     if not is_empty(workspace):
-        raise BadArchive(f"{workspace.name} is not empty. Bring it back into a new workspace.")
+        raise BadArchive(fill(refusals.NOT_EMPTY, {}, workspace=workspace.name))
     made: list[Path] = []
     # Emptied at a start, should this be killed half-way.
     staging = incoming_folder() / uuid.uuid4().hex
@@ -76,11 +78,9 @@ def bring_back(path: Path, workspace: Workspace, nameless: bool = False) -> dict
         for folder in made:
             shutil.rmtree(folder, ignore_errors=True)
         if isinstance(fault, zipfile.BadZipFile | zlib.error | EOFError | KeyError):
-            raise BadArchive("This is no whole archive of a workspace.") from fault
+            raise BadArchive(refusals.NO_WHOLE_ARCHIVE) from fault
         if isinstance(fault, IntegrityError):
-            raise BadArchive(
-                "Some of this is here already, perhaps in another workspace. Remove it there first."
-            ) from fault
+            raise BadArchive(refusals.ARCHIVE_HERE_ALREADY) from fault
         raise
     finally:
         shutil.rmtree(staging, ignore_errors=True)
@@ -126,25 +126,24 @@ class _Bringing:
             try:
                 waiting = self._take(values, waiting)
             except (ValueError, InvalidSession) as fault:
-                raise BadArchive(f"{ROWS}, line {place}: {fault}") from fault
+                raise BadArchive(
+                    fill(refusals.ARCHIVE_LINE, {"line": place}, file=ROWS, fault=str(fault))
+                ) from fault
         self._write(waiting)
         if self.unknown and not self.nameless:
             names = ", ".join(sorted(self.unknown))
-            raise BadArchive(
-                f"{names} did some of this and has no account in {self.workspace.name}. Make one "
-                "first (add_trainer), or leave the names out."
-            )
+            name = self.workspace.name
+            raise BadArchive(fill(refusals.ARCHIVE_PEOPLE, {}, names=names, workspace=name))
         return self.counts
 
     def _lines(self) -> Iterator[Mapping[str, Any]]:
         with self.archive.open(ROWS) as file:
             head = self._read(file.readline(LONGEST_LINE))
             if head.get("format") != FORMAT:
-                raise BadArchive("This is no archive of a workspace.")
+                raise BadArchive(refusals.NO_ARCHIVE)
             if head.get("version") != VERSION:
-                raise BadArchive(
-                    f"This archive is of version {head.get('version')!r}; {VERSION} can be read."
-                )
+                found = repr(head.get("version"))
+                raise BadArchive(fill(refusals.ARCHIVE_VERSION, {"known": VERSION}, version=found))
             while line := file.readline(LONGEST_LINE):
                 yield self._read(line)
 
@@ -154,13 +153,13 @@ class _Bringing:
         except InvalidDocument as fault:
             raise BadArchive(f"{ROWS}: {fault}") from fault
         if not isinstance(found, dict):
-            raise BadArchive(f"{ROWS}: a line is not an object")
+            raise BadArchive(fill(refusals.ARCHIVE_NO_OBJECT, {}, file=ROWS))
         return found
 
     def _take(self, values: Mapping[str, Any], waiting: list[Edit]) -> list[Edit]:
         kind = str(values.get("row"))
         if kind not in KINDS:
-            raise ValueError(f"unknown row {kind!r}")
+            raise ValueError(fill(refusals.ARCHIVE_ROW, {}, kind=repr(kind)))
         row = self._made(KINDS[kind], values)
         # A second coding is part of its second look.
         self.counts[kind] += not getattr(row, "second_of_id", None)
@@ -209,7 +208,7 @@ class _Bringing:
         if (model, key) not in self.named:
             found = model._base_manager.filter(pk=key, workspace=self.workspace).first()
             if found is None:
-                raise ValueError(f"{field.name}: not in this archive")
+                raise ValueError(fill(refusals.ARCHIVE_LACKS, {}, name=field.name))
             self.named[model, key] = found
         return self.named[model, key]
 
@@ -226,7 +225,7 @@ class _Bringing:
         try:
             return self.versions[str(named[0]), int(named[1])]
         except (KeyError, TypeError, IndexError, ValueError):
-            raise ValueError("plan_version: not in this archive") from None
+            raise ValueError(fill(refusals.ARCHIVE_LACKS, {}, name="plan_version")) from None
 
     def _save(self, row: Model) -> None:
         """As it was: also the times the database would write anew."""
@@ -247,7 +246,7 @@ class _Bringing:
             timeline = Timeline.of(session)
             self.timelines[key] = timeline, length_s(session, timeline)
         if not isinstance(edit.body, dict):
-            raise ValueError("body: not an object")
+            raise ValueError(fault_at("body", "not_object"))
         check_edit(edit.body, *self.timelines[key])
 
     def _write(self, waiting: list[Edit]) -> list[Edit]:
@@ -270,7 +269,7 @@ class _Bringing:
             try:
                 FrameIndex.load(film.index_path)
             except (ValueError, KeyError, TypeError) as fault:
-                raise ValueError(f"{film.name}: its frames' times cannot be read") from fault
+                raise ValueError(fill(refusals.ARCHIVE_TIMES, {}, film=film.name)) from fault
         if f"films/{film_name(film)}" in self.films:
             self._original(film)
             film.state = Film.State.WAITING
@@ -279,11 +278,11 @@ class _Bringing:
             film.stages.filter(name="film").delete()
         else:
             film.state, film.fault_code = Film.State.FAILED, "not_in_archive"
-            film.fault_text = "The archive came without the film; its marks and findings are here."
+            film.fault_text = films.NOT_IN_ARCHIVE
             film.save(update_fields=["state", "fault_code", "fault_text"])
 
     def _original(self, film: Film) -> None:
         copied, digest = self.films[f"films/{film_name(film)}"]
         if film.sha256 and digest != film.sha256:
-            raise ValueError(f"{film.name}: not the film it was")
+            raise ValueError(fill(refusals.ARCHIVE_FILM, {}, film=film.name))
         copied.replace(film.original)

@@ -15,6 +15,8 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.db.models import F, ForeignKey, Model
 
+from frequens.core.reading.document_values import fault_at
+
 from ..accounts.models import Workspace
 from ..coding.models import Edit
 from ..drill.models import DrillRun
@@ -111,7 +113,7 @@ def read_value(field: Any, value: Any) -> Any:
             made = field.to_python(value)
         field.run_validators(made)
         if made is None and not field.null:
-            raise ValueError(f"{field.name}: missing")
+            raise ValueError(fault_at(field.name, "missing"))
     except (ValidationError, TypeError) as fault:
         said = " ".join(fault.messages) if isinstance(fault, ValidationError) else str(fault)
         raise ValueError(f"{field.name}: {said}") from fault

@@ -22,6 +22,8 @@ from typing import Any
 from django.conf import settings
 from django.db import models, transaction
 
+from frequens.words.spoken import refusals as words
+
 from .film_store import COMING, StoreFault, film_store
 from .sources import FileHere, FileThere, Source
 
@@ -31,7 +33,6 @@ _log = logging.getLogger("frequens.films")
 FETCHED_BYTES = 8 * 1024**2
 #: What was used within so many seconds is not given up for room: it may be about to be opened.
 SPARED_S = 600.0
-NO_ROOM = "There is no room here to fetch this film. Make room first."
 #: Between two looks at the room, seconds.
 LOOK_EVERY_S = 60.0
 
@@ -172,7 +173,7 @@ class FilmFiles:
         except OSError as error:
             if error.errno not in (errno.ENOSPC, errno.EDQUOT):
                 raise
-            raise StoreFault(NO_ROOM) from error
+            raise StoreFault(words.NO_ROOM_TO_FETCH) from error
         finally:
             coming.unlink(missing_ok=True)
         make_room()

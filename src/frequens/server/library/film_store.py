@@ -17,16 +17,14 @@ from django.conf import settings
 from django.core.files import File
 from django.core.files.storage import storages
 
+from frequens.words.spoken import refusals as words
+
 ALIAS = "films"
 #: How files begin that are on their way here from the store.
 COMING = "coming-"
 #: Where a question got no answer at all nobody waits for the next ones, for so many seconds: each
 #: would hold a thread that marks are waiting for.
 PAUSE_S = 5.0
-NO_ANSWER = (
-    "The store of the films does not answer. It is tried again in a moment; nothing is lost."
-)
-MISSING = "The store of the films does not have what it was given. Tell whoever looks after it."
 
 
 class StoreFault(Exception):
@@ -109,15 +107,15 @@ def _answering() -> Iterator[None]:
 
     global _asked_again_at
     if monotonic() < _asked_again_at:
-        raise StoreFault(NO_ANSWER)
+        raise StoreFault(words.STORE_SILENT)
     try:
         yield
     except (ConnectTimeoutError, ReadTimeoutError) as error:
         _asked_again_at = monotonic() + PAUSE_S
-        raise StoreFault(NO_ANSWER) from error
+        raise StoreFault(words.STORE_SILENT) from error
     except ClientError as error:
         # It may be another bucket by mistake: what was kept is not given up for that.
         is_missing = error.response.get("Error", {}).get("Code") in ("404", "NoSuchKey")
-        raise StoreFault(MISSING if is_missing else NO_ANSWER) from error
+        raise StoreFault(words.STORE_LACKS if is_missing else words.STORE_SILENT) from error
     except (Boto3Error, BotoCoreError) as error:
-        raise StoreFault(NO_ANSWER) from error
+        raise StoreFault(words.STORE_SILENT) from error

@@ -10,6 +10,8 @@ from django.db import models
 from django.db.models import Exists, OuterRef
 from django.http import HttpRequest
 
+from frequens.words.spoken import refusals as words
+
 from ..accounts.models import Owned, OwnedQuerySet
 
 if TYPE_CHECKING:
@@ -36,14 +38,11 @@ class SessionQuerySet(OwnedQuerySet):
         asked = self.select_related("second_look").annotate(is_coded_blind=_coded_blind(request))
         found = OwnedQuerySet.get_or_404(asked, request, pk)
         if found.is_coded_blind:
-            raise StillBlind(
-                "You are coding this session a second time. Its first marks are shown when both "
-                "of you are done."
-            )
+            raise StillBlind(words.CODING_BLIND)
         if found.second_of_id is not None:
             look = found.second_look
             if look.opened_at is None and look.reviewer_id != request.user.pk:
-                raise StillBlind("This second look is shown when both of you are done.")
+                raise StillBlind(words.STILL_BLIND)
         return found
 
     def seen_by(self, request: HttpRequest) -> Self:

@@ -16,6 +16,7 @@ from frequens.core.programme.chaining import Chaining
 from frequens.core.programme.grid import Grid
 from frequens.core.programme.quantity_ladder import QuantityLadder
 from frequens.core.programme.transfer import Transfer
+from frequens.core.reading.document_values import fault_words
 from frequens.core.rules.schools import Verdict
 
 #: An older session was not written down here.
@@ -106,7 +107,7 @@ class ByHandIn(Schema):
         # Somewhere on earth it is tomorrow already.
         last = timezone.localdate() + dt.timedelta(days=1)
         if not FIRST_SESSION <= date <= last:
-            raise ValueError(f"must lie from {FIRST_SESSION} to {last}")
+            raise ValueError(fault_words("of_range", low=str(FIRST_SESSION), high=str(last)))
         return date
 
 

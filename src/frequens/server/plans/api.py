@@ -22,7 +22,9 @@ from frequens.core.planning.shaping import (
     steps_in_use,
 )
 from frequens.core.planning.shaping.document import FORMAT, VERSION
-from frequens.core.reading.document_values import InvalidDocument
+from frequens.core.reading.document_values import InvalidDocument, fault_at
+from frequens.words.spoken import exports
+from frequens.words.spoken import refusals as words
 
 from ..accounts.models import workspace_of
 from ..coding.edit_store import fold, plan_of
@@ -117,7 +119,7 @@ def add_behaviour(request: HttpRequest, sent: BehaviourIn) -> Any:
     """A new behaviour. A document that cannot be a plan is refused with its faults."""
     learner = Learner.objects.get_or_404(request, sent.learner_id)
     plan = read_shaping_plan(_first_plan(request, sent))
-    name = sent.name.strip() or plan.get("behaviour") or "New behaviour"
+    name = sent.name.strip() or plan.get("behaviour") or exports.NEW_BEHAVIOUR
     with transaction.atomic():
         behaviour = Behaviour.objects.create(
             workspace=learner.workspace, learner=learner, name=name
@@ -134,7 +136,7 @@ def _first_plan(request: HttpRequest, sent: BehaviourIn) -> Any:
         return original.current.document
     if sent.starter is not None:
         if sent.starter not in STARTERS:
-            raise InvalidDocument([f"starter: no starter plan {sent.starter!r}"])
+            raise InvalidDocument([fault_at("starter", "no_starter", value=repr(sent.starter))])
         return STARTERS[sent.starter]
     return {"format": FORMAT, "version": VERSION}
 
@@ -221,7 +223,7 @@ def next_(request: HttpRequest, session_id: uuid.UUID) -> Any:
     """The card of the session after this one."""
     card = card_of(TrainingSession.objects.get_or_404(request, session_id))
     if card is None:
-        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+        return Status(422, Faults(faults=[words.NOT_MEASURABLE]))
     return card
 
 
@@ -250,7 +252,7 @@ def next_script(
     """The script of the session after this one: the one taken along, or one of its own seed."""
     found = script_of(TrainingSession.objects.get_or_404(request, session_id), seed)
     if found is None:
-        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+        return Status(422, Faults(faults=[words.NOT_MEASURABLE]))
     card, lines = found.made.card, found.script.lines
     return ScriptOut(
         seed=found.script.seed,
@@ -320,7 +322,7 @@ def put_step_between(request: HttpRequest, session_id: uuid.UUID) -> Any:
     session: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
     step = put_between(session, request.user)
     if step is None or session.plan_version is None:
-        return Status(409, Faults(faults=["The plan has changed: there is no such place in it."]))
+        return Status(409, Faults(faults=[words.NO_PLACE_IN_PLAN]))
     return BetweenOut(behaviour_id=session.plan_version.behaviour_id, step=step)
 
 

@@ -27,6 +27,8 @@ from frequens.core.rehearsal import (
 )
 from frequens.core.rehearsal.from_plan import course_of, practice_of
 from frequens.core.rules.schools import School
+from frequens.words import fill
+from frequens.words.spoken import refusals as words
 
 from ..findings.judgements import digests_of
 from ..sessions.schemas import Faults
@@ -138,7 +140,11 @@ def rehearse_(request: HttpRequest, behaviour_id: uuid.UUID, sent: RehearseIn) -
             course, of, runs=sent.runs, seed=sent.seed, stop=lambda: time.monotonic() > until
         )
     except (ValueError, KeyError) as fault:
-        said = f"no such school or step: {fault}" if isinstance(fault, KeyError) else str(fault)
+        said = (
+            fill(words.NO_SCHOOL_OR_STEP, {}, name=str(fault))
+            if isinstance(fault, KeyError)
+            else str(fault)
+        )
         return Status(422, Faults(faults=[said]))
     return Status(200, RehearsedOut(rehearsal=made, course=_course(course), learner=learner))
 
@@ -147,7 +153,7 @@ def _assumed(sent: dict[str, float]) -> Learner:
     """Raises ValueError for an assumption there is not."""
     for name in sent:
         if name not in RANGES:
-            raise ValueError(f"learner.{name}: not an assumption")
+            raise ValueError(fill(words.NO_ASSUMPTION, {}, name=name))
     values: dict[str, Any] = dict(sent)
     return replace(DEFAULT, **values)
 

@@ -13,6 +13,7 @@ from ninja import Router, Status
 
 from frequens.core.measures.reviewer_spread import placing
 from frequens.core.model.events import MICROSECONDS
+from frequens.words.spoken import refusals as words
 
 from ..accounts.api import Refusal
 from ..accounts.models import Membership, workspace_of
@@ -91,8 +92,7 @@ def say_second_look_done(request: HttpRequest, look_id: uuid.UUID, sent: DoneIn)
     is_reviewer = look.reviewer_id == request.user.pk
     is_own = look.reviewer_id == look.asked_by_id
     if not (is_reviewer if is_second else is_own or not is_reviewer):
-        said = "Only who codes it a second time says when that is done, and nobody else."
-        return Status(403, Refusal(fault=said))
+        return Status(403, Refusal(fault=words.ONLY_SECOND_CODER))
     look = say_done(look, is_second=is_second, is_done=sent.is_done)
     return Status(200, _out(look, request))
 
@@ -124,7 +124,7 @@ def give_up_second_look(request: HttpRequest, look_id: uuid.UUID) -> Any:
     """Leave a second look that nobody has seen both sides of; its second marks go."""
     look = _look(request, look_id)
     if look.opened_at is not None:
-        raise Refused("It is part of how the session was coded, and stays.")
+        raise Refused(words.LOOK_STAYS)
     look.coding.delete()
     return Status(204, None)
 

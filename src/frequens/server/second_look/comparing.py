@@ -10,6 +10,7 @@ from typing import Any
 from frequens.core.formats.session_document import read_event
 from frequens.core.measures.agreement import Agreement
 from frequens.core.model.events import MICROSECONDS, Event
+from frequens.words.spoken import refusals as words
 
 from ..coding.edit_store import Present, as_of, session_record
 from ..coding.timeline import Timeline
@@ -98,7 +99,7 @@ def comparison_of(look: SecondLook) -> Comparison:
     """The two codings as they were when each was done. Raises Refused before both are."""
     agreement = compared(look)
     if not (look.first_at and look.second_at):
-        raise Refused("They are compared when both of you are done.")
+        raise Refused(words.COMPARED_LATER)
     one, other = look.first, look.coding
     then, after = as_of(one, look.first_at), as_of(other, look.second_at)
     first = _placed(session_record(one, then).ordered, then)

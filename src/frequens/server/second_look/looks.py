@@ -13,6 +13,7 @@ from django.utils import timezone
 from frequens.core import InvalidSession
 from frequens.core.measures.agreement import Agreement, agree
 from frequens.core.measures.reviewer_spread import differences_of
+from frequens.words.spoken import refusals as words
 
 from ..accounts.models import Workspace
 from ..coding.edit_store import (
@@ -40,22 +41,22 @@ class Refused(Exception):
 def check_open(session: TrainingSession) -> None:
     """Raise Refused for a second coding that is done: what was compared must not change."""
     if session.second_of_id is not None and session.second_look.second_at:
-        raise Refused("This second coding is done. Its marks do not change any more.")
+        raise Refused(words.SECOND_DONE)
 
 
 @transaction.atomic
 def ask(session: TrainingSession, reviewer: Any, asked_by: Any) -> SecondLook:
     """A second look at a session by somebody. Raises Refused where there is nothing to look at."""
     if not session.clips:
-        raise Refused("Without a film nobody can code it again.")
+        raise Refused(words.NO_FILM_TO_CODE)
     # Of two who ask at the same time one waits, and then hears of the other.
     TrainingSession.objects.select_for_update().only("pk").get(pk=session.pk)
     state = fold(session)
     if not state.events:
-        raise Refused("Nothing is marked yet. Code it first; then somebody else can.")
+        raise Refused(words.NOTHING_MARKED_FIRST)
     open_ones = SecondLook.objects.filter(coding__second_of=session, opened_at=None)
     if open_ones.exists():
-        raise Refused("A second look at it is under way already.")
+        raise Refused(words.LOOK_UNDER_WAY)
     coding = TrainingSession.codings.create(
         workspace_id=session.workspace_id,
         date=session.date,
@@ -87,10 +88,10 @@ def say_done(look: SecondLook, *, is_second: bool, is_done: bool = True) -> Seco
     """
     look = SecondLook.objects.select_for_update().get(pk=look.pk)
     if look.opened_at is not None:
-        raise Refused("Both of you have seen both. Ask for another second look instead.")
+        raise Refused(words.BOTH_SEEN)
     session = look.coding if is_second else look.first
     if is_done and not fold(session).events:
-        raise Refused("Nothing is marked in it yet.")
+        raise Refused(words.NOTHING_MARKED)
     last = session.edits.values_list("client_id", flat=True).last() or "" if is_done else ""
     if is_second:
         look.second_at = last
@@ -106,7 +107,7 @@ def say_done(look: SecondLook, *, is_second: bool, is_done: bool = True) -> Seco
 def compared(look: SecondLook) -> Agreement:
     """The two codings side by side as they were when each was done. Raises Refused before."""
     if not (look.first_at and look.second_at):
-        raise Refused("They are compared when both of you are done.")
+        raise Refused(words.COMPARED_LATER)
     one, other = look.first, look.coding
     try:
         return agree(
@@ -114,8 +115,7 @@ def compared(look: SecondLook) -> Agreement:
             session_record(other, as_of(other, look.second_at)),
         )
     except InvalidSession as invalid:
-        said = "A film it was coded on was removed: the two cannot be compared any more."
-        raise Refused(said) from invalid
+        raise Refused(words.LOOK_FILM_GONE) from invalid
 
 
 def is_proposed(session_id: uuid.UUID, share: float) -> bool:

@@ -9,6 +9,8 @@ from typing import Any
 from django.db import transaction
 
 from frequens.core import InvalidSession
+from frequens.core.reading.document_values import fault_at
+from frequens.words.spoken import refusals as words
 
 from ..coding.edit_store import append_edits
 from ..coding.timeline import Timeline
@@ -36,7 +38,7 @@ def settle(
     found = comparison_of(look)
     pair = next((p for p in found.pairs if p.ids == pair_ids), None)
     if pair is None:
-        raise Refused("There is no such pair of marks in this second look.")
+        raise Refused(words.NO_SUCH_PAIR)
     event = _settled_mark(pair, chosen, frame, found)
     session = look.first
     body = {"op": "put", "event": event} if event else {"op": "drop", "id": _own_id(pair)}
@@ -61,13 +63,13 @@ def _settled_mark(
     if chosen == Settled.Chosen.NONE:
         return None
     if chosen == Settled.Chosen.FIRST:
-        return _as_it_is(pair.first, "The first coding has no such mark.")
+        return _as_it_is(pair.first, words.NOT_IN_FIRST)
     if chosen == Settled.Chosen.SECOND:
         return _as_of_second(pair, found)
     event = _as_it_is(pair.first, "") if pair.first else _as_of_second(pair, found)
     placed = pair.first or pair.second
     if frame is None or placed is None:
-        raise Refused("Say on which frame the mark is to stand.")
+        raise Refused(words.WHICH_FRAME)
     return _on_frame(event, placed.film_id, frame, found.timeline)
 
 
@@ -78,7 +80,7 @@ def _as_it_is(placed: Placed | None, fault: str) -> dict[str, Any]:
 
 
 def _as_of_second(pair: Pair, found: Comparison) -> dict[str, Any]:
-    event = _as_it_is(pair.second, "The second coding has no such mark.")
+    event = _as_it_is(pair.second, words.NOT_IN_SECOND)
     event["id"] = _own_id(pair)
     ids = {p.second.stored["id"]: _own_id(p) for p in found.pairs if p.second}
     linked = ids.get(event.pop("link", None))
@@ -97,6 +99,7 @@ def _on_frame(
 ) -> dict[str, Any]:
     clip = timeline.clip_of({"clip": film_id})
     if not 0 <= frame < len(clip.index):
-        raise InvalidSession([f"frame: must lie from 0 to {len(clip.index) - 1}, not {frame}"])
+        limits = {"low": 0, "high": len(clip.index) - 1}
+        raise InvalidSession([fault_at("frame", "out_of_range", **limits, given=str(frame))])
     moved = {k: v for k, v in event.items() if k not in ("t", "width", "clock", "source")}
     return {**moved, "frame": frame, "pts": clip.index.pts[frame], "clip": film_id}

@@ -12,7 +12,8 @@ from ninja import Query, Router, Status
 
 from frequens.core import InvalidSession
 from frequens.core.model.events import Settings
-from frequens.core.reading.document_values import without_nulls
+from frequens.core.reading.document_values import fault_words, without_nulls
+from frequens.words.spoken import refusals as words
 
 from ..accounts.models import workspace_of
 from ..coding.edit_store import append_edits, fold, plan_of, settings_of
@@ -151,7 +152,7 @@ def judgement(request: HttpRequest, session_id: uuid.UUID) -> Any:
     found: TrainingSession = TrainingSession.objects.get_or_404(request, session_id)
     known = judged(found)
     if known is None:
-        return Status(422, Faults(faults=["The marks of this session cannot be measured."]))
+        return Status(422, Faults(faults=[words.NOT_MEASURABLE]))
     facts = fold(found).facts
     said, printed = known.judgement, facts.get("printed")
     return JudgementOut(
@@ -201,11 +202,11 @@ def _ends(body: dict[str, Any]) -> bool:
 def _text(request: HttpRequest) -> str:
     body = request.read(MOST_BYTES + 1)
     if len(body) > MOST_BYTES:
-        raise InvalidSession([f"larger than {MOST_BYTES // 1024**2} MB"])
+        raise InvalidSession([fault_words("larger_than_mb", mb=MOST_BYTES // 1024**2)])
     try:
         return body.decode("utf-8")
     except UnicodeDecodeError as error:
-        raise InvalidSession([f"not a UTF-8 text: byte {error.start}"]) from error
+        raise InvalidSession([fault_words("not_utf8", byte=error.start)]) from error
 
 
 def _owned(request: HttpRequest, session_id: uuid.UUID) -> TrainingSession:

@@ -9,6 +9,8 @@ from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from frequens.words.spoken import refusals as words
+
 from ..coding.edit_store import append_edits
 from ..ingest.schemas import Fault
 from ..library.sessions import TrainingSession
@@ -42,7 +44,7 @@ def lead(request: HttpRequest, session_id: uuid.UUID, sent: LedIn) -> Any:
     if there is not None:
         is_own = TrainingSession.objects.of(request).filter(pk=session_id).exists()
         if not is_own or there.led_at is None:
-            return Status(409, Fault(fault="There is another session of this id."))
+            return Status(409, Fault(fault=words.ID_TAKEN))
         return Status(200, LedOut(id=there.pk, began_at=there.led_at))
     with transaction.atomic():
         session = TrainingSession.objects.create(

@@ -24,7 +24,7 @@ def _sign(reading: Reading, path: str, value: Any) -> tuple[str, int] | None:
 def _signs(reading: Reading, path: str, value: Any) -> tuple[tuple[str, int], ...]:
     items = reading.items(path, value)
     if len(items) > MOST_SIGNS:
-        reading.fault(path, f"at most {MOST_SIGNS} signs")
+        reading.fault(path, "most_signs", most=MOST_SIGNS)
         return ()
     found = [_sign(reading, f"{path}[{n}]", item) for n, item in enumerate(items)]
     return tuple(sign for sign in found if sign is not None)
@@ -57,7 +57,7 @@ def read_by_hand(reading: Reading, value: Any) -> ByHand:
     found = read_fields(reading, "by_hand", value, BY_HAND_READERS)
     found = {key: item for key, item in found.items() if item is not None}
     if found.get("met", 0) > found.get("judged", 0):
-        reading.fault("by_hand.met", f"more than the {found.get('judged', 0)} judged")
+        reading.fault("by_hand.met", "more_than_judged", judged=found.get("judged", 0))
     return ByHand(**found)
 
 

@@ -21,7 +21,7 @@ from ...model.events import (
     Settings,
     on_picture_time,
 )
-from ...reading.document_values import Reading
+from ...reading.document_values import Reading, fault_at, fault_words
 from .by_hand import read_by_hand, written_counts
 from .events import read_events, write_event
 from .facts import read_facts, read_recording, read_settings
@@ -42,11 +42,11 @@ def read_session(document: Any) -> SessionRecord:
     known = ("format", "version", "session", "recording", "settings", "plan", "by_hand", "events")
     top = reading.mapping("", document, known)
     if not top:
-        raise InvalidSession(reading.faults or ["format: missing"])
+        raise InvalidSession(reading.faults or [fault_at("format", "missing")])
     if top.get("format") != FORMAT:
-        reading.fault("format", f"must be {FORMAT!r}, not {top.get('format')!r}")
+        reading.fault("format", "must_be", wanted=repr(FORMAT), value=repr(top.get("format")))
     if top.get("version") != VERSION or isinstance(top.get("version"), bool):
-        reading.fault("version", f"must be {VERSION}, not {top.get('version')!r}")
+        reading.fault("version", "must_be", wanted=str(VERSION), value=repr(top.get("version")))
     record = SessionRecord(
         session=read_facts(reading, top.get("session", {})),
         recording=read_recording(reading, top.get("recording", {})),
@@ -56,7 +56,7 @@ def read_session(document: Any) -> SessionRecord:
         by_hand=read_by_hand(reading, top["by_hand"]) if "by_hand" in top else None,
     )
     if "by_hand" in top and record.events:
-        reading.fault("events", "a session by hand has no marks")
+        reading.fault("events", "hand_has_marks")
     if "events" not in top and "by_hand" not in top:
         # A file that breaks off must not read as a session in which nothing happened.
         reading.fault("events", "missing")
@@ -74,7 +74,9 @@ def _check_whole(reading: Reading, record: SessionRecord) -> None:
         if event.id in places:
             reading.fault(
                 f"events[{place}].id",
-                f"used twice: {event.id!r}, first in events[{places[event.id]}]",
+                "first_used",
+                value=repr(event.id),
+                place=places[event.id],
             )
         places.setdefault(event.id, place)
     kinds = {event.id: event.kind for event in record.events}
@@ -85,23 +87,26 @@ def _check_whole(reading: Reading, record: SessionRecord) -> None:
         if event.kind in ("marker", "reward") and event.link is not None:
             allowed = ("onset",) if event.kind == "marker" else ("marker", "onset")
             if event.link not in kinds:
-                reading.fault(f"{path}.link", f"no event has the id {event.link!r}")
+                reading.fault(f"{path}.link", "no_such_event", value=repr(event.link))
             elif kinds[event.link] not in allowed:
                 reading.fault(
-                    f"{path}.link", f"must name {' or '.join(allowed)}, not {kinds[event.link]}"
+                    f"{path}.link",
+                    "wrong_link",
+                    allowed=fault_words("link_or").join(allowed),
+                    kind=kinds[event.link],
                 )
         if steps and event.approximation is not None and event.approximation not in steps:
-            reading.fault(f"{path}.approximation", f"not in the plan: {event.approximation!r}")
+            reading.fault(f"{path}.approximation", "not_in_plan", value=repr(event.approximation))
         if event.kind == "no_cue_window" and _is_past_the_film(event.end_us, record):
             reading.fault(
-                f"{path}.end_s", f"outside the film: {(event.end_us or 0) / MICROSECONDS:g}"
+                f"{path}.end_s", "outside_film", at=f"{(event.end_us or 0) / MICROSECONDS:g}"
             )
         _check_bounds(reading, path, event, record, has_bouts)
     _check_parts(reading, record, places)
     try:
         training_clock(record)
     except BoutFault as fault:
-        reading.fault(f"events[{places[fault.event_id]}].kind", str(fault))
+        reading.fault(f"events[{places[fault.event_id]}].kind", fault.code)
 
 
 def _is_past_the_film(instant_us: int | None, record: SessionRecord) -> bool:
@@ -128,10 +133,11 @@ def _check_parts(reading: Reading, record: SessionRecord, places: Mapping[str, i
             path = f"events[{places[event.id]}].part"
             step = record.plan.approximation(key)
             if current is None:
-                reading.fault(path, "outside an attempt: no behaviour has begun")
+                reading.fault(path, "outside_attempt")
             elif step is None or all(event.part != part.key for part in step.parts):
-                name = "no step" if step is None else f"the step {step.key!r}"
-                reading.fault(path, f"{name} has no part {event.part!r}")
+                code = "no_part" if step is None else "no_part.of_step"
+                named = repr(step.key) if step else ""
+                reading.fault(path, code, step=named, value=repr(event.part))
 
 
 def _check_bounds(
@@ -140,8 +146,8 @@ def _check_bounds(
     at = event.t_us / MICROSECONDS
     duration = record.recording.duration_s
     if at < 0 or (duration is not None and event.t_us > round(duration * MICROSECONDS)):
-        end = "" if duration is None else f" to {duration:g}"
-        reading.fault(f"{path}.t", f"outside the film: must lie from 0{end}, not {at:g}")
+        code = "outside_film.from_0" if duration is None else "outside_film.of_length"
+        reading.fault(f"{path}.t", code, length_s=duration or 0, at=at)
         return
     if has_bouts:
         return
@@ -153,15 +159,13 @@ def _check_bounds(
         and heard.t_us >= 0
     ):
         offset = record.recording.av_offset_s
-        reading.fault(
-            f"{path}.t", f"outside the session once the sound's {offset:g} s are taken off: {at:g}"
-        )
+        reading.fault(f"{path}.t", "outside_by_sound", offset_s=offset, at=at)
         return
     # Compared as whole microseconds, like all instants: no crumb of a float decides.
     if start_s is not None and event.t_us < round(start_s * MICROSECONDS):
-        reading.fault(f"{path}.t", f"before session.start_s ({start_s:g}): {at:g}")
+        reading.fault(f"{path}.t", "before_start", start_s=start_s, at=at)
     if end_s is not None and event.t_us > round(end_s * MICROSECONDS):
-        reading.fault(f"{path}.t", f"after session.end_s ({end_s:g}): {at:g}")
+        reading.fault(f"{path}.t", "after_end", end_s=end_s, at=at)
 
 
 def write_session(record: SessionRecord) -> dict[str, Any]:

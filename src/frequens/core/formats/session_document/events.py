@@ -13,7 +13,7 @@ from .shared import LEVELS, InvalidSession, read_conditions, read_key, read_labe
 def _met(reading: Reading, path: str, value: Any) -> bool | None:
     if value is None or isinstance(value, bool):
         return value
-    reading.fault(path, f"must be true, false or null, not {value!r}")
+    reading.fault(path, "not_flag_or_null", value=repr(value))
     return None
 
 
@@ -81,11 +81,11 @@ def read_events(reading: Reading, value: Any) -> tuple[Event, ...]:
 
 def _read_event(reading: Reading, path: str, value: Any) -> Event | None:
     if not isinstance(value, Mapping):
-        reading.fault(path, "not an object")
+        reading.fault(path, "not_object")
         return None
     kind = value.get("kind")
     if not isinstance(kind, str) or kind not in KIND_ORDER:
-        reading.fault(f"{path}.kind", f"unknown kind {kind!r}")
+        reading.fault(f"{path}.kind", "unknown_kind", value=repr(kind))
         return None
     faults_before = len(reading.faults)
     readers = _EVENT_READERS[kind]
@@ -99,7 +99,7 @@ def _read_event(reading: Reading, path: str, value: Any) -> Event | None:
         return None
     end_s = read.pop("end_s", None)
     if end_s is not None and end_s < read["t"]:
-        reading.fault(f"{path}.end_s", "before t")
+        reading.fault(f"{path}.end_s", "end_before_t")
         return None
     return Event(
         kind=kind,  # type: ignore[arg-type]  # checked against KIND_ORDER above

@@ -25,7 +25,7 @@ def read_facts(reading: Reading, value: Any) -> SessionFacts:
     }
     facts = SessionFacts(**read_fields(reading, "session", value, readers))
     if facts.start_s is not None and facts.end_s is not None and facts.end_s < facts.start_s:
-        reading.fault("session.end_s", f"before session.start_s ({facts.start_s:g})")
+        reading.fault("session.end_s", "end_before_start", start_s=facts.start_s)
     return facts
 
 

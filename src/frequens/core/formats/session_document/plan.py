@@ -38,19 +38,19 @@ def read_plan_part(reading: Reading, value: Any) -> Plan:
     steps: list[Approximation] = []
     items = reading.items("plan.approximations", found.get("approximations", []))
     if len(items) > MOST_STEPS:
-        reading.fault("plan.approximations", f"at most {MOST_STEPS} steps, not {len(items)}")
+        reading.fault("plan.approximations", "most_steps", most=MOST_STEPS, steps=len(items))
         items = []
     for place, item in enumerate(items):
         step = _read_approximation(reading, f"plan.approximations[{place}]", item)
         if step and any(step.key == other.key for other in steps):
-            reading.fault(f"plan.approximations[{place}].key", f"used twice: {step.key!r}")
+            reading.fault(f"plan.approximations[{place}].key", "used_twice", value=repr(step.key))
         elif step:
             steps.append(step)
     for step in steps:
         if step.fallback is not None and all(step.fallback != other.key for other in steps):
             place = steps.index(step)
             reading.fault(
-                f"plan.approximations[{place}].fallback", f"not in the plan: {step.fallback!r}"
+                f"plan.approximations[{place}].fallback", "not_in_plan", value=repr(step.fallback)
             )
     numbers = {
         key: read(reading, f"plan.{key}", found[key])
@@ -84,14 +84,14 @@ def read_placement(reading: Reading, path: str, value: Any) -> Mapping[str, floa
     if value is None:
         return None
     if not isinstance(value, Mapping):
-        reading.fault(path, "not an object")
+        reading.fault(path, "not_object")
         return None
     faults_before = len(reading.faults)
     shares = {
         place: number(0, 1)(reading, f"{path}.{place}", share) for place, share in value.items()
     }
     if len(reading.faults) == faults_before and abs(sum(shares.values()) - 1) > 0.001:
-        reading.fault(path, f"shares must add up to 1, not {sum(shares.values()):g}")
+        reading.fault(path, "shares", sum=sum(shares.values()))
     return shares
 
 
@@ -105,7 +105,7 @@ def read_prompts(reading: Reading, path: str, value: Any) -> list[str]:
     ]
     for n, level in enumerate(levels):
         if level is not None and level in levels[:n]:
-            reading.fault(f"{path}[{n}]", f"named twice: {level!r}")
+            reading.fault(f"{path}[{n}]", "named_twice", value=repr(level))
     return [level for level in levels if level is not None]
 
 
@@ -116,7 +116,7 @@ def read_cues(reading: Reading, path: str, value: Any) -> list[dict[str, str]]:
     readers: dict[str, Reader] = {"label": read_label, "behaviour": read_label}
     items = reading.items(path, value)
     if len(items) > MOST_PARTS:
-        reading.fault(path, f"at most {MOST_PARTS} cues")
+        reading.fault(path, "most_cues", most=MOST_PARTS)
         return []
     found: dict[str, dict[str, str]] = {}
     for n, item in enumerate(items):
@@ -124,7 +124,7 @@ def read_cues(reading: Reading, path: str, value: Any) -> list[dict[str, str]]:
         if cue is None:
             continue
         if cue["label"] in found:
-            reading.fault(f"{path}[{n}].label", f"named twice: {cue['label']!r}")
+            reading.fault(f"{path}[{n}].label", "named_twice", value=repr(cue["label"]))
         found[cue["label"]] = cue
     return list(found.values())
 
@@ -133,7 +133,7 @@ def read_parts(reading: Reading, path: str, value: Any) -> list[dict[str, str]]:
     """The parts of a chain in their order; a key stands once."""
     items = reading.items(path, value)
     if len(items) > MOST_PARTS:
-        reading.fault(path, f"at most {MOST_PARTS} parts")
+        reading.fault(path, "most_parts", most=MOST_PARTS)
         return []
     readers: dict[str, Reader] = {"key": read_key, "title": text(longest=400)}
     found: dict[str, dict[str, str]] = {}
@@ -142,7 +142,7 @@ def read_parts(reading: Reading, path: str, value: Any) -> list[dict[str, str]]:
         if part is None:
             continue
         if part["key"] in found:
-            reading.fault(f"{path}[{n}].key", f"used twice: {part['key']!r}")
+            reading.fault(f"{path}[{n}].key", "used_twice", value=repr(part["key"]))
         found[part["key"]] = part
     return list(found.values())
 
@@ -188,7 +188,7 @@ def _read_approximation(reading: Reading, path: str, value: Any) -> Approximatio
             reading.fault(f"{path}.key", "missing")
         return None
     if read.get("mark_at") == "hold" and read.get("hold_s") is None:
-        reading.fault(f"{path}.hold_s", 'missing: mark_at is "hold"')
+        reading.fault(f"{path}.hold_s", "hold_missing")
     return Approximation(**{k: v for k, v in read.items() if v is not None})
 
 
@@ -198,7 +198,7 @@ def read_rule(reading: Reading, path: str, value: Any) -> Mapping[str, Any] | No
         return None
     kind = value.get("kind") if isinstance(value, Mapping) else None
     if not isinstance(kind, str) or kind not in RULES:
-        reading.fault(f"{path}.kind", f"must be one of {', '.join(RULES)}, not {kind!r}")
+        reading.fault(f"{path}.kind", "not_one_of", allowed=", ".join(RULES), value=repr(kind))
         return None
     parameters = RULES[kind]
     found = reading.mapping(path, value, ("kind", *parameters))
@@ -220,7 +220,10 @@ def read_rule(reading: Reading, path: str, value: Any) -> Mapping[str, Any] | No
             if low_key in parameters and numbers[low_key] > numbers[high_key]:
                 reading.fault(
                     f"{path}.{low_key}",
-                    f"must not be above {high_key} ({numbers[high_key]:g}): {numbers[low_key]:g}",
+                    "above_other",
+                    other=high_key,
+                    limit=numbers[high_key],
+                    value=numbers[low_key],
                 )
     return dict(found)
 

@@ -20,10 +20,10 @@ class InvalidSession(InvalidDocument):
 def read_conditions(reading: Reading, path: str, value: Any) -> Mapping[str, Any] | None:
     """What held, by the condition's name: a text, a number, or true or false."""
     if not isinstance(value, Mapping):
-        reading.fault(path, "not an object")
+        reading.fault(path, "not_object")
         return None
     if len(value) > MOST_CONDITIONS:
-        reading.fault(path, f"at most {MOST_CONDITIONS} conditions")
+        reading.fault(path, "most_conditions", most=MOST_CONDITIONS)
         return None
     for key, level in value.items():
         read_key(reading, f"{path} (a name)", key)
@@ -32,7 +32,7 @@ def read_conditions(reading: Reading, path: str, value: Any) -> Mapping[str, Any
         elif isinstance(level, bool):
             continue
         elif not isinstance(level, int | float):
-            reading.fault(f"{path}.{key}", "must be a text, a finite number or true/false")
+            reading.fault(f"{path}.{key}", "not_level")
         else:
             number(-1e9, 1e9)(reading, f"{path}.{key}", level)
     return value
@@ -49,7 +49,7 @@ def flag(reading: Reading, path: str, value: Any) -> bool | None:
     """Reads true or false."""
     if isinstance(value, bool):
         return value
-    reading.fault(path, f"must be true or false, not {value!r}")
+    reading.fault(path, "not_flag", value=repr(value))
     return None
 
 

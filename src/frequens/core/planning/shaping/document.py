@@ -81,7 +81,7 @@ def _list_of(read: Reader, most: int) -> Reader:
     def read_all(reading: Reading, path: str, value: Any) -> list[Any]:
         items = reading.items(path, value)
         if len(items) > most:
-            reading.fault(path, f"more than {most}")
+            reading.fault(path, "more_than", most=most)
         return [read(reading, f"{path}[{n}]", item) for n, item in enumerate(items[:most])]
 
     return read_all
@@ -190,25 +190,25 @@ def _check_keys(reading: Reading, plan: Mapping[str, Any]) -> None:
     keys: list[str] = []
     for place, step in enumerate(plan.get("approximations", [])):
         if step["key"] in keys:
-            reading.fault(f"approximations[{place}].key", f"used twice: {step['key']!r}")
+            reading.fault(f"approximations[{place}].key", "used_twice", value=repr(step["key"]))
         keys.append(step["key"])
         if step.get("mark_at") == "hold" and "hold_s" not in step:
-            reading.fault(f"approximations[{place}].hold_s", 'missing: mark_at is "hold"')
+            reading.fault(f"approximations[{place}].hold_s", "hold_missing")
     for place, step in enumerate(plan.get("approximations", [])):
         if "fallback" in step and step["fallback"] not in keys:
             reading.fault(
-                f"approximations[{place}].fallback", f"not in the plan: {step['fallback']!r}"
+                f"approximations[{place}].fallback", "not_in_plan", value=repr(step["fallback"])
             )
     for place, stage in enumerate(plan.get("stages", [])):
         if "until" in stage and stage["until"] not in keys:
-            reading.fault(f"stages[{place}].until", f"not in the plan: {stage['until']!r}")
+            reading.fault(f"stages[{place}].until", "not_in_plan", value=repr(stage["until"]))
     names = [ladder["name"] for ladder in plan.get("ladders", [])]
     for place, name in enumerate(names):
         if name in names[:place]:
-            reading.fault(f"ladders[{place}].name", f"used twice: {name!r}")
+            reading.fault(f"ladders[{place}].name", "used_twice", value=repr(name))
     cue = plan.get("cue", {})
     if "from_step" in cue and cue["from_step"] not in keys:
-        reading.fault("cue.from_step", f"not in the plan: {cue['from_step']!r}")
+        reading.fault("cue.from_step", "not_in_plan", value=repr(cue["from_step"]))
 
 
 def steps_in_use(plan: Mapping[str, Any]) -> list[Mapping[str, Any]]:
