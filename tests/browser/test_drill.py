@@ -136,7 +136,7 @@ def test_a_hand_on_what_begins_is_measured_to_within_a_frame(opened, trainer):
     draws(page, seed=1251)
 
     def short_lifts():
-        choose(page, "3 short", "30 s")
+        choose(page, "it begins", "Bramble", "3 short", "30 s")
         begin(page, ["lift"])
         # For two seconds nothing happens: a real key on nothing.
         page.wait_for_timeout(500)
@@ -208,7 +208,7 @@ def test_what_a_late_display_showed_late_counts_for_nothing(opened, trainer):
         }"""
 
     def held_up():
-        choose(page, "it has held a second", "1 clear", "30 s")
+        choose(page, "it has held a second", "Bramble", "1 clear", "30 s")
         # The page stands still for a fifth of a second around the second instant.
         page.evaluate(stands_still, due[1])
         begin(page, ["lift"], hold_ms=1000)

@@ -140,7 +140,7 @@ def test_a_whole_session_without_a_network_is_there_once(handset, trainer, bell,
     handset.reload()
     expect(handset.get_by_text("there is no network")).to_be_visible()
     assert faults(handset) == []
-    handset.get_by_role("link", name="Ring").first.tap()
+    handset.get_by_role("link", name="Thistle").first.tap()
     assert faults(handset) == []
     handset.get_by_role("button", name="Begin").tap()
     word = handset.get_by_role("status")
@@ -182,7 +182,7 @@ def test_a_whole_session_without_a_network_is_there_once(handset, trainer, bell,
 def test_one_that_ended_unsent_goes_when_the_yard_is_opened(handset, trainer, bell, house):
     expect(handset.locator("[data-offline=ready]")).to_be_visible()
     handset.context.set_offline(True)
-    handset.get_by_role("link", name="Ring").first.tap()
+    handset.get_by_role("link", name="Thistle").first.tap()
     handset.get_by_role("button", name="Begin").tap()
     taps(handset, "Fits", "Not yet", "End")
     handset.get_by_role("link", name="Back to the yard").tap()
@@ -198,7 +198,7 @@ def test_one_that_ended_unsent_goes_when_the_yard_is_opened(handset, trainer, be
 def test_what_was_sent_already_is_there_again_without_a_network(handset, trainer, bell):
     expect(handset.locator("[data-offline=ready]")).to_be_visible()
     handset.reload()
-    handset.get_by_role("link", name="Ring").first.tap()
+    handset.get_by_role("link", name="Thistle").first.tap()
     handset.get_by_role("button", name="Begin").tap()
     taps(handset, "Fits", "Not yet", "Fits", "Fits", "Fits")
     expect(handset.get_by_test_id("kept")).to_have_text("all taps are saved")
