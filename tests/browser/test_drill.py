@@ -299,21 +299,22 @@ def test_a_clicker_in_the_hand_is_heard(
     so what is held to the truth are the times between clicks.
 
     On a loaded machine it hands its sound on late now and then, as no microphone does, by tens of
-    milliseconds: then it is played once more.
+    milliseconds, or loses some of it: then it is played once more.
     """
     arguments = [
         *browser_type_launch_args["args"],
         *("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"),
         f"--use-file-for-fake-audio-capture={clicker}%noloop",
     ]
-    for _ in range(3):
+    for _ in range(5):
         browser = browser_type.launch(**browser_type_launch_args | {"args": arguments})
         try:
             off = np.abs(between_clicks(browser, house, trainer) - 2.3)
         finally:
             browser.close()
-        if np.max(off) < 0.005:
+        if len(off) >= 9 and np.max(off) < 0.005:
             break
+    assert len(off) >= 9
     assert np.max(off) < 0.005
 
 
@@ -333,6 +334,4 @@ def between_clicks(browser: Browser, house: House, trainer: Trainer) -> Any:
     expect(page.get_by_test_id("drill-result")).to_contain_text("the microphone")
     score = found["score"]
     presses = [mark["press_s"] for mark in [*score["answers"], *score["false_marks"]]]
-    between = np.diff(sorted(at for at in presses if at is not None))
-    assert len(between) >= 9
-    return between
+    return np.diff(sorted(at for at in presses if at is not None))
