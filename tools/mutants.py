@@ -37,8 +37,13 @@ from frequens.core.statistics.summaries import wilson
 REPOSITORY = Path(__file__).resolve().parents[1]
 COPY = REPOSITORY / "var" / "mutants"
 PACKAGE = "src/frequens"
-#: The tests that stand for each room; words are said by the core's.
-ROOMS = {"words": "core", "core": "core", "media": "media", "server": "server"}
+#: The tests that stand for each room; words are said by others.
+ROOMS = {
+    "words": ("core", "server"),
+    "core": ("core",),
+    "media": ("media",),
+    "server": ("server",),
+}
 #: Plugins that only cost time here, or run the tests elsewhere.
 IDLE = ("xdist", "playwright", "schemathesis", "cacheprovider")
 #: Tests of everything at once: they take minutes each time and say nothing of one line.
@@ -95,7 +100,8 @@ def main() -> None:
     options = _options()
     files = options.files or (_of_room(options.room) if options.room else _changed())
     files = [name for name in files if "/migrations/" not in name]
-    rooms = sorted({ROOMS[part] for name in files if (part := Path(name).parts[2]) in ROOMS})
+    parts = {Path(name).parts[2] for name in files}
+    rooms = sorted({tests for part in parts for tests in ROOMS.get(part, ())})
     if not rooms:
         sys.exit(f"Nothing changed in {', '.join(ROOMS)}; name a room.")
     if not options.again:
