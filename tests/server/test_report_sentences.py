@@ -33,6 +33,11 @@ STEPS = [
         "title": "Over the bar",
         "quantity": {"name": "height", "unit": "cm", "better": "more", "target": 20},
     },
+    {
+        "key": "far",
+        "title": "Along the plank",
+        "quantity": {"name": "way", "unit": "m", "better": "more"},
+    },
 ]
 TITLES = {step["key"]: step["title"] for step in STEPS}
 
@@ -108,6 +113,8 @@ def test_chains_touches_and_what_was_measured():
     assert told(high, every_way) == [
         "Over the bar: 15 in the middle of 3 measured reps, 1 of 3 at the aim."
     ]
+    far = at("far").onset(2.0, value=2.5)
+    assert told(far, every_way) == ["Along the plank: 2.5 in the middle of 1 measured rep."]
 
 
 def test_where_markers_and_rewards_fell():
@@ -180,6 +187,12 @@ def test_how_it_was_measured():
     # The difference of two instants in frames of 40 ms: 1.96 × 0.04 × √(2/12) s.
     assert said[1].endswith("sure to ±32 ms (95 %).")
     assert said[2].startswith("With 1 rep, “could be” gives")
+    assert said[3:] == [
+        "“Fits” is the reviewer's judgement against the criterion in the plan. Nothing here "
+        "replaces a veterinarian's or a qualified behaviour professional's examination."
+    ]
+    slow = Coding(width=1.0).onset(5.0).marker(6.0)
+    assert "sure to ±800 ms" in told(slow, _method)[1]
 
 
 @pytest.mark.parametrize(
