@@ -165,6 +165,14 @@ def test_reps_without_a_step_and_without_a_judgement():
     assert row == ["No step named", "1:00", "–", "–", "–", "1.0", "+0.20 s", "+0.80 s"]
 
 
+def test_a_step_that_was_not_trained_at_has_no_rate():
+    found = measure(at("high").onset(2.0, met=True).record())
+    (split,) = found["splits"]["approximations"]
+    split |= {"reinforcement_per_min": {"value": None}, "approximation": "high"}
+    (row,) = _splits(found, title_of)
+    assert (row[0], row[2], row[4], row[5]) == ("Over the bar", "1 of 1", "1", "–")
+
+
 def test_what_a_picture_shows():
     coding = Coding().onset(2.0, met=True).marker(1.8).onset(63.5, met=False).offset(63.6)
     coding.marker(64.3).onset(70.0)
