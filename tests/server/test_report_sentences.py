@@ -94,6 +94,13 @@ def test_cues_answered_answered_with_something_else_and_said_again():
     ]
 
 
+def test_how_soon_it_came_back():
+    coding = Coding().onset(2.0)
+    for away in (4.0, 15.0, 25.0):
+        coding.event("reset", away).onset(away + 2.5)
+    assert told(coding, every_way) == ["Sent away 3 times; half were back within 2.5 s."]
+
+
 def test_waits_in_which_nothing_was_asked():
     coding = Coding().event("no_cue_window", 5.0, end_s=9.0).onset(6.0)
     coding.event("no_cue_window", 15.0, end_s=19.0)
