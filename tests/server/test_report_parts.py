@@ -114,6 +114,14 @@ def test_a_long_plan_shows_the_steps_around_the_worked_ones(worked):
     assert str(min(worked) + 1) in [row[0] for row in rows if row[4]]
 
 
+def test_a_later_worked_step_is_shown_while_there_is_room():
+    plan = {"approximations": [{"key": f"k{n}"} for n in range(30)]}
+    splits = [{"approximation": f"k{n}", "attempts": 3} for n in (0, 9)]
+    rows = _steps(plan, {"splits": {"approximations": splits}})
+    assert [row[0] for row in rows] == [str(n) for n in range(1, MOST_STEPS + 4)]
+    assert [row[0] for row in rows if row[4]] == ["1", "10"]
+
+
 def test_retired_steps_are_not_in_the_report():
     plan = {"approximations": [{"key": "a", "retired": True}, {"key": "b", "title": "B"}]}
     rows = _steps(plan, {"splits": {"approximations": []}})

@@ -237,6 +237,7 @@ def test_how_it_is_taught(plan, said):
 def test_a_note_stands_beside_its_part():
     notes = {"rates": "slow", "conditions.side": "left is weak", "odd": "so", "success": ""}
     assert _notes(notes) == [("rate", "slow"), ("side", "left is weak"), ("odd", "so")]
+    assert set(report.PARTS) <= set(told(Coding().onset(2.0), dict))
 
 
 @pytest.mark.parametrize(
