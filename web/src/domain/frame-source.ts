@@ -58,6 +58,8 @@ export class WindowSource implements FrameSource {
 
   async decode(frame: number, signal: AbortSignal): Promise<ImageBitmap> {
     const sample = await this.sink.getSample(this.times.middle(frame) + this.shift);
+    // Nobody looks at it any more, and a decoder has only so many pictures to give away.
+    if (signal.aborted) sample?.close();
     signal.throwIfAborted();
     if (!sample) throw new Error(`frame ${frame} is not in the review copy`);
     return this.pictureOf(sample);
