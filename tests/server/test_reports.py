@@ -15,6 +15,7 @@ from frequens.core import measure
 from frequens.server.coding.edit_store import session_record
 from frequens.server.reports.content import report_of
 from frequens.server.reports.pdf import write_pdf
+from frequens.server.reports.phrases import long_day
 from frequens.words import latency
 
 from .conftest import put, sent
@@ -66,6 +67,22 @@ def test_the_pdf_says_what_the_findings_say(wren, session, findings):
     assert f"±{ms} ms" in text
     for caution in report_of(session).cautions:
         assert caution in text
+
+
+def test_the_report_begins_with_what_is_known_of_the_session(wren, session):
+    day = long_day(session.date_now)
+    assert re.fullmatch(r"\d+ [A-Z][a-z]+ \d{4}", day)
+    assert report_of(session).facts == f"{day}, trained by wren, 0:08 of training, 2 reps"
+    edit = {
+        "client_id": "who",
+        "body": {"op": "facts", "set": {"handler": "Sorrel", "place": "yard"}},
+    }
+    assert (
+        sent(wren, "POST", f"/api/sessions/{session.pk}/edits", {"edits": [edit]})[1]["refused"]
+        == {}
+    )
+    said = report_of(session).facts
+    assert said.startswith(f"{day}, trained by wren, handled by Sorrel, yard, 0:08 of training")
 
 
 @pytest.mark.parametrize(("key", "longest"), [("reader", 200), ("words", 1200)])
