@@ -149,6 +149,24 @@ def test_the_page_is_one_file_and_takes_texts_as_texts(wren, session):
     assert '#import "x" $x$ & <b>' in text_of(pdf_of(wren, session))
 
 
+def test_the_parts_of_the_page_in_their_order(wren, session):
+    edit = {"client_id": "n", "body": {"op": "note", "part": "rates", "text": "a slow day"}}
+    assert sent(wren, "POST", f"/api/sessions/{session.pk}/edits", {"edits": [edit]})[0] == 200
+    page = wren.get(f"/api/sessions/{session.pk}/report.html").content.decode()
+    assert re.findall("<h2>(.*?)</h2>", page) == [
+        "The steps of this session",
+        "The marker and the reward",
+        "The rate",
+        "The plan",
+        "From the film",
+        "Notes",
+        "The next session",
+        "To keep in mind",
+        "How this was measured",
+    ]
+    assert '<html lang="en">' in page
+
+
 def test_other_pages_still_cannot_be_framed(wren):
     answer = wren.get("/")
     assert answer.headers["X-Frame-Options"] == "DENY"
