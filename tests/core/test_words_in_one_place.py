@@ -35,6 +35,10 @@ def texts(tree: ast.Module) -> Iterator[tuple[int, str]]:
             yield node.lineno, node.value
 
 
+def outside_of_words() -> list[Path]:
+    return [path for path in PACKAGE.rglob("*.py") if "english" not in path.parts]
+
+
 def sentences(folder: Path) -> Iterator[str]:
     for path in sorted(folder.rglob("*.py")):
         if set(path.relative_to(folder).parts) & {*AT_THE_TERMINAL, *DOCUMENTS, "migrations"}:
@@ -65,23 +69,17 @@ def test_a_sentence_in_the_code_would_be_found(tmp_path):
 
 def test_what_stands_by_a_name_is_said_somewhere():
     """By the names of the files that hold one sentence a name."""
-    code = "".join(
-        path.read_text(encoding="utf-8")
-        for path in PACKAGE.rglob("*.py")
-        if "english" not in path.parts
-    )
+    said: set[str] = set()
+    for path in outside_of_words():
+        said |= set(re.findall(r"\b\w+\.([A-Z][A-Z_]+)\b", path.read_text(encoding="utf-8")))
     for module in (spoken.films, spoken.refusals, spoken.exports, spoken.report):
-        for name in vars(module):
-            if name.isupper():
-                assert re.search(rf"\b\w+\.{name}\b", code), f"{module.__name__}.{name}"
+        assert {name for name in vars(module) if name.isupper()} <= said, module.__name__
 
 
 def test_every_code_of_a_fault_has_words_and_is_met():
     """The readers' codes as they stand in the code; a KeyError would hide what is wrong."""
     met, asked = set(), set()
-    for path in PACKAGE.rglob("*.py"):
-        if "english" in path.parts:
-            continue
+    for path in outside_of_words():
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
             if isinstance(node, ast.Constant) and node.value in spoken.faults.FAULTS:
                 met.add(node.value)
