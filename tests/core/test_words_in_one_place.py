@@ -53,12 +53,11 @@ def test_no_sentence_stands_in_the_code():
         assert list(sentences(PACKAGE / room)) == []
 
 
-def test_a_sentence_in_the_code_would_be_found(tmp_path):
+def test_a_sentence_in_the_code_would_be_found():
     """The check itself: plain texts, those with numbers in them, and several lines of one."""
     code = 'def f(n):\n    """Said nowhere at all."""\n    yield "Wait for it, then go on."\n'
     code += '    yield f"The film lasts {n} minutes."\n    yield ("Nothing came any more. "\n'
     code += '           "Send it again.")\n    yield "rep-12"\n    yield "Content-Type"\n'
-    (tmp_path / "some.py").write_text(code)
     found = [text for _, text in texts(ast.parse(code)) if SENTENCE.fullmatch(text)]
     assert sorted(found) == [
         "Nothing came any more. Send it again.",

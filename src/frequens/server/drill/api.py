@@ -161,7 +161,7 @@ def finish_drill(request: HttpRequest, run_id: uuid.UUID, sent: PressedIn) -> An
         windows = drill_of(run).windows
         for place in sent.shown:
             if not (0 <= place < len(windows)) or windows[place].due_s is None:
-                said = fill(words.DRILL_NOT_ASKED, {"place": place})
+                said = fault_at(f"shown.{place}", "not_asked")
                 return Status(422, Refusal(fault=said))
         measured = sent.dict()
         measured["shown"] = {str(place): list(at) for place, at in sent.shown.items()}

@@ -12,6 +12,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from frequens.core.formats.session_document.plan_types import PlanRule
+from frequens.core.reading.document_values import fault_at
 from frequens.core.rehearsal import (
     DEFAULT,
     LEFT_OUT,
@@ -153,7 +154,7 @@ def _assumed(sent: dict[str, float]) -> Learner:
     """Raises ValueError for an assumption there is not."""
     for name in sent:
         if name not in RANGES:
-            raise ValueError(fill(words.NO_ASSUMPTION, {}, name=name))
+            raise ValueError(fault_at(f"learner.{name}", "no_assumption"))
     values: dict[str, Any] = dict(sent)
     return replace(DEFAULT, **values)
 

@@ -86,9 +86,11 @@ FAULTS: Mapping[str, str] = {
     "not_in_plan": "not in the plan: {value}",
     "hold_missing": 'missing: mark_at is "hold"',
     "shares": "shares must add up to 1, not {sum}",
+    "no_assumption": "not an assumption",
     "no_starter": "no starter plan {value}",
     # -- drills
     "too_few_to_ask": "{usable} of this session's reps can be asked for; a drill takes {least}",
+    "not_asked": "nothing is asked for there",
     "no_level": "say how hard, or which session's film",
     # -- films
     "no_subject": "whom it films is one of {allowed}",

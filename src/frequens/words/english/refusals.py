@@ -62,9 +62,7 @@ NOT_MEASURABLE = "The marks of this session cannot be measured."
 ID_TAKEN = "There is another session of this id."
 NO_PLACE_IN_PLAN = "The plan has changed: there is no such place in it."
 NO_SCHOOL_OR_STEP = "no such school or step: {name}"
-NO_ASSUMPTION = "learner.{name}: not an assumption"
 DRILL_NOT_DONE = "This drill was not done to its end."
-DRILL_NOT_ASKED = "shown.{place}: nothing is asked for there"
 TOO_MUCH_SOUND = "This is more than {most_s} seconds of sound. Drill for a shorter time."
 
 # -- second looks ----------------------------------------------------------------------
